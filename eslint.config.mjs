@@ -1,0 +1,63 @@
+import nextVitals from 'eslint-config-next/core-web-vitals';
+import nextTs from 'eslint-config-next/typescript';
+import boundaries from 'eslint-plugin-boundaries';
+import { defineConfig, globalIgnores } from 'eslint/config';
+
+// The house (docs/architecture.md): imports go one way, and inside core a module may only use the ones before it.
+const base = ['quantity', 'why', 'rules', 'reference'];
+const modules = ['ground', 'budget', 'organics', 'nitrogen', 'tissue'];
+const core = (name) => `core-${name}`;
+const all = [...base, ...modules, 'plan', 'methods'].map(core);
+const el = (type) => ({ element: { type } });
+const from = (f, ...to) => ({ from: el(f), allow: to.map((t) => ({ to: el(t) })) });
+const corePolicies = [
+  from(core('quantity'), core('quantity')),
+  from(core('why'), core('quantity'), core('why')),
+  from(core('rules'), core('quantity'), core('rules')),
+  from(core('reference'), core('quantity'), core('reference')),
+  ...modules.map((m, i) => from(core(m), ...base.map(core), ...modules.slice(0, i + 1).map(core))),
+  from(core('plan'), ...base.map(core), ...modules.map(core), core('plan')),
+  from(core('methods'), ...all),
+];
+
+export default defineConfig([
+  ...nextVitals,
+  ...nextTs,
+  globalIgnores(['.next/**', 'next-env.d.ts', 'coverage/**', 'test-results/**', 'drizzle/**']),
+  {
+    files: ['src/**/*.{ts,tsx}', 'cli/**/*.ts'],
+    plugins: { boundaries },
+    settings: {
+      'import/resolver': { typescript: true },
+      'boundaries/dependency-nodes': ['import', 'dynamic-import', 'export'],
+      'boundaries/elements': [
+        ...[...base, ...modules, 'plan', 'methods'].map((m) => ({ type: core(m), pattern: `src/core/${m}` })),
+        ...['data', 'server', 'app', 'ui'].map((t) => ({ type: t, pattern: `src/${t}` })),
+        { type: 'cli', pattern: 'cli' },
+      ],
+    },
+    rules: {
+      'boundaries/dependencies': ['error', {
+        default: 'disallow',
+        policies: [
+          ...corePolicies,
+          from('data', 'data', ...all),
+          from('server', 'server', 'data', ...all),
+          from('ui', 'ui', ...all),
+          from('app', 'app', 'ui', 'server', ...all),
+          from('cli', 'cli', ...all),
+        ],
+      }],
+      '@typescript-eslint/no-explicit-any': 'error',
+    },
+  },
+  {
+    files: ['src/core/**/*.ts'],
+    ignores: ['src/core/**/*.test.ts'],
+    rules: {
+      'no-restricted-imports': ['error', { patterns: [{ group: ['next', 'next/*', 'react', 'react-dom', 'drizzle-orm', 'drizzle-orm/*', 'pg', '@electric-sql/*', 'node:*', 'fs'], message: 'src/core is pure.' }] }],
+      'no-restricted-globals': ['error', 'window', 'document', 'process', 'localStorage', 'fetch'],
+      'no-restricted-properties': ['error', { object: 'Date', property: 'now', message: 'The date is an input.' }, { object: 'Math', property: 'random', message: 'Randomness is an input.' }],
+    },
+  },
+]);

@@ -1,0 +1,17 @@
+import { fileURLToPath } from 'node:url';
+import react from '@vitejs/plugin-react';
+import { defineConfig } from 'vitest/config';
+
+const alias = { '@': fileURLToPath(new URL('./src', import.meta.url)), 'server-only': fileURLToPath(new URL('./src/data/server-only.test-stub.ts', import.meta.url)) };
+
+export default defineConfig({
+  resolve: { alias },
+  test: {
+    coverage: { provider: 'v8', include: ['src/core/**/*.ts'], reporter: ['text-summary', 'json-summary'], thresholds: { statements: 90, branches: 80 } },
+    projects: [
+      { extends: true, test: { name: 'core', environment: 'node', include: ['src/core/**/*.test.ts', 'cli/**/*.test.ts'] } },
+      { extends: true, test: { name: 'data', environment: 'node', include: ['src/data/**/*.test.ts', 'src/server/**/*.test.ts'], hookTimeout: 60_000, testTimeout: 60_000, maxWorkers: 1 } },
+      { extends: true, plugins: [react()], test: { name: 'ui', environment: 'jsdom', include: ['src/ui/**/*.test.tsx'] } },
+    ],
+  },
+});
