@@ -1,0 +1,124 @@
+import { clip, interpolate } from '../quantity/curve';
+import { dateAfter, dayOfMonth, daysBetween, monthOf, type IsoDate } from '../quantity/calendar';
+import { refuse } from '../quantity/refusal';
+import { climateOf, gddCurveOf, stagesOf, type StageRow } from '../reference/stages';
+
+/** Degree-days of one day between the crop's base and ceiling (chapter 4, F5.1); temperatures are clipped before averaging. */
+const dayDegrees = (tMin: number, tMax: number, base: number, upper: number): number => (clip(tMax, base, upper) + clip(tMin, base, upper)) / 2 - base;
+
+/**
+ * Degree-days by day and in all.
+ *
+ * @throws Refusal when a minimum lies above its maximum
+ * @example degreeDays({ cropId: 'maize', daysTminTmax: [[8, 22], [14, 34], [2, 9]] }).gddSum // 18
+ */
+export function degreeDays(i: { cropId: string; daysTminTmax: readonly (readonly [number, number])[] }): { gddByDay: number[]; gddSum: number } {
+  const crop = stagesOf(i.cropId)[0] as StageRow;
+  const gddByDay = i.daysTminTmax.map(([tMin, tMax], k) => {
+    if (!Number.isFinite(tMin) || !Number.isFinite(tMax)) refuse('not_a_number', `days_tmin_tmax[${k}]`, `days_tmin_tmax[${k}]: give two temperatures in °C.`);
+    if (tMin > tMax) refuse('inconsistent', `days_tmin_tmax[${k}]`, 'minimum temperature is above the maximum', { value: `${tMin}, ${tMax}` });
+    return dayDegrees(tMin, tMax, crop.tBaseC, crop.tUpperC);
+  });
+  return { gddByDay, gddSum: gddByDay.reduce((a, b) => a + b, 0) };
+}
+
+/**
+ * Degree-days at which a stage is reached: the table's code, else straight between neighbours, leaving out rows whose code runs backwards
+ * (potato lists tuber stage 40 before canopy stage 39). Stages are compared by these, never by code (chapter 4, F5.2).
+ */
+export function stageDegrees(cropId: string, bbch: string): number {
+  const rows = stagesOf(cropId);
+  const exact = rows.find((r) => Number(r.stageBbch) === Number(bbch));
+  if (exact) return exact.gddCD;
+  let highest = -1;
+  const rising = rows.filter((r) => (Number(r.stageBbch) > highest ? ((highest = Number(r.stageBbch)), true) : false));
+  return interpolate(rising.map((r) => [Number(r.stageBbch), r.gddCD] as const), Number(bbch));
+}
+
+/** Mean day temperatures of a climate's normals, straight between mid-months, °C. */
+function normalTemperatures(climateId: string): (date: IsoDate) => { tMin: number; tMax: number; tMean: number } {
+  const months = climateOf(climateId);
+  const byMonth = new Map(months.map((m) => [m.month, m]));
+  const at = (m: number) => byMonth.get(((m + 11) % 12) + 1) ?? (months[0] as (typeof months)[number]);
+  return (date) => {
+    const month = monthOf(date);
+    const day = dayOfMonth(date);
+    const [a, b, f] = day < 15 ? [at(month - 1), at(month), (day + 15) / 30] : [at(month), at(month + 1), (day - 15) / 30];
+    const tMean = a.tMeanC + (b.tMeanC - a.tMeanC) * f;
+    const range = a.tRangeC + (b.tRangeC - a.tRangeC) * f;
+    return { tMean, tMin: tMean - range / 2, tMax: tMean + range / 2 };
+  };
+}
+
+export interface SeasonClock {
+  start: IsoDate;
+  /** Degree-days counted by the crop's clock at the end of each day. */
+  degrees: number[];
+  /** Soil thermal time above 0 °C since the start, for release from organic sources. */
+  thermal: number[];
+  meanTempC: number[];
+}
+const MAX_DAYS = 800;
+
+/**
+ * The crop's clock in a normal year, day by day from `start` to `end` (chapter 4, F5.2, on monthly normals instead of weather).
+ * Expect +/- 7 to 10 days; an observed stage always beats it.
+ *
+ * @param i.clockDate sowing, transplanting or, for crops that count from a fixed date, that date
+ */
+export function seasonClock(i: { cropId: string | null; climateId: string; start: IsoDate; end: IsoDate; clockDate: IsoDate }): SeasonClock {
+  const days = daysBetween(i.start, i.end);
+  if (days < 1 || days > MAX_DAYS) refuse('out_of_range', 'harvest_date', `harvest_date = ${i.end} must lie 1 to ${MAX_DAYS} days after ${i.start}.`, { value: i.end });
+  const temperatures = normalTemperatures(i.climateId);
+  const crop = i.cropId === null ? null : (stagesOf(i.cropId)[0] as StageRow);
+  const fixed = crop?.clockStart === 'fixed_doy';
+  // A perennial counts from its fixed day of the harvest year, whatever the planting date.
+  const from = fixed ? dateAfter(`${i.end.slice(0, 4)}-01-01`, (crop?.fixedStartDoyNh ?? 1) - 1) : i.clockDate;
+  const winter = (crop?.autumnCapGddCD ?? 0) > 0;
+  const cap = crop?.autumnCapGddCD ?? 0;
+  const restart = winter ? dateAfter(`${Number(i.clockDate.slice(0, 4)) + (monthOf(i.clockDate) > 6 ? 1 : 0)}-01-01`, (crop?.restartDoyNh ?? 1) - 1) : null;
+  const clock: SeasonClock = { start: i.start, degrees: [], thermal: [], meanTempC: [] };
+  let g = 0;
+  let spring = 0;
+  let thermal = 0;
+  for (let d = 0; d <= days; d++) {
+    const date = dateAfter(i.start, d);
+    const t = temperatures(date);
+    thermal += clip(t.tMean, 0, 30);
+    if (crop && date >= from) {
+      const inc = dayDegrees(t.tMin, t.tMax, crop.tBaseC, crop.tUpperC);
+      if (restart === null) g += inc;
+      else if (date < restart) g = Math.min(cap, g + inc);
+      else {
+        spring += inc;
+        g = Math.min(cap + spring, g + 1.5 * inc);
+      }
+    }
+    clock.degrees.push(g);
+    clock.thermal.push(thermal);
+    clock.meanTempC.push(t.tMean);
+  }
+  return clock;
+}
+
+/** The date on which a stage is reached in a normal year, or null if the season ends before. */
+export function stageDate(clock: SeasonClock, cropId: string, bbch: string): IsoDate | null {
+  const wanted = stageDegrees(cropId, bbch);
+  const day = clock.degrees.findIndex((g) => g >= wanted);
+  // Stage 00 is the day the clock starts, not the days before it.
+  if (wanted === 0) return dateAfter(clock.start, Math.max(0, clock.degrees.findIndex((g) => g > 0)));
+  return day < 0 ? null : dateAfter(clock.start, day);
+}
+
+/** The stage code reached on a day, straight between the table's stages. */
+export function stageOn(clock: SeasonClock, cropId: string, day: number): string {
+  const g = clock.degrees[Math.max(0, Math.min(clock.degrees.length - 1, day))] ?? 0;
+  const rows = stagesOf(cropId);
+  return [...rows].reverse().find((r) => g >= r.gddCD)?.stageBbch ?? rows[0]?.stageBbch ?? '00';
+}
+
+/** Share of its N that the crop has taken up by each day. */
+export const uptakeByClock = (clock: SeasonClock, cropId: string): number[] => {
+  const curve = gddCurveOf(cropId);
+  return clock.degrees.map((g) => interpolate(curve, g));
+};

@@ -1,0 +1,243 @@
+import { clip } from '../quantity/curve';
+import { refuse } from '../quantity/refusal';
+import { RANGES, within } from '../quantity/range';
+import { materialOf, mineralisationOf, overwinterRows, type Material, type Mineralisation } from '../reference/organicMaterials';
+import { asConfidence, entered, fromTable, step, type Step } from '../why/step';
+
+/** Thermal time to which the first-year fractions belong, °C d (soil at 10 cm, base 0). */
+const TT_YEAR = 3000;
+/** Degree-days from spreading to the start of drainage, late autumn (chapter 2, 4.3 step 5). */
+export const TT_LATE_AUTUMN = 150;
+const MEAL_ON_SURFACE = 0.85;
+
+export interface Pools {
+  /** Ammonium and uric-acid N, which can evaporate. */
+  tan: number;
+  uric: number;
+  org: number;
+}
+
+/**
+ * The nitrogen pools of a material, kg/t (chapter 2, 4.1 and 4.3).
+ *
+ * @param i.klass mineralisation class
+ * @throws Refusal M03 or M04 when the parts exceed total N by more than 2 %
+ * @example nitrogenPools({ totalN: 30, nh4: 5, no3: 0.3, klass: 'poultry' }) // tan 11.175, uric 6.175, org 18.525
+ */
+export function nitrogenPools(i: { totalN: number; nh4: number; no3?: number | null; klass: string; uricN?: number | null }): Pools {
+  const m = mineralisationOf(i.klass);
+  const KG_T = { label: 'Nitrogen', unit: 'kg/t', min: 0, max: 250 };
+  const total = within('total_n', i.totalN, KG_T);
+  const nh4 = within('nh4', i.nh4, KG_T);
+  const no3 = within('no3', i.no3 ?? 0, KG_T);
+  if (i.klass === 'struvite') return { tan: 0, uric: 0, org: total };
+  const rest = total - nh4 - no3;
+  if (rest < -0.02 * total) {
+    const id = nh4 > total * 1.02 ? 'M03' : 'M04';
+    refuse('inconsistent', 'nh4', `${id}: ammonium-N ${nh4}${no3 ? ` and nitrate-N ${no3}` : ''} kg/t exceed total N ${total} kg/t. Check units, NH4 against NH4-N, dry against as received.`, { value: nh4, allowed: `at most ${total}`, rule: id });
+  }
+  const organic = Math.max(0, rest);
+  const uric = i.uricN ?? m.uricShareOfOrgNFrac * organic;
+  return { tan: nh4 + uric, uric, org: Math.max(0, organic - uric) };
+}
+
+const STABLE = (klass: string) => klass.startsWith('compost') || klass === 'vermicompost' || klass === 'poultry_composted' || klass === 'digestate_fibre';
+
+/**
+ * Share of organic N that the first crop gets, moved by the laboratory's C:N (chapter 2, 4.3 step 3).
+ *
+ * @example firstYearFraction({ klass: 'cattle_solid', cnBook: 16, cnLab: 12 }) // 0.28
+ */
+export function firstYearFraction(i: { klass: string; cnBook?: number | null; cnLab?: number | null }): number {
+  const m = mineralisationOf(i.klass);
+  if (i.cnLab == null || i.cnBook == null) return m.y1Frac;
+  const slope = STABLE(i.klass) ? 0.008 : 0.015;
+  return clip(m.y1Frac + slope * (i.cnBook - within('cn_lab', i.cnLab, { label: 'C:N', unit: '', min: 1, max: 500 })), m.y1MinFrac, m.y1MaxFrac);
+}
+
+const g = (m: Mineralisation, tt: number): number => m.fastShareFrac * (1 - Math.exp(-m.kfPerDegcD * tt)) + (1 - m.fastShareFrac) * (1 - Math.exp(-m.ksPerDegcD * tt));
+
+/**
+ * Share of organic N released by a thermal time (chapter 2, 4.4); negative while a material ties N up.
+ *
+ * @param i.tt degree-days of soil at 10 cm, base 0
+ * @example releaseFraction({ klass: 'poultry', tt: 840 }) // 0.227
+ */
+export function releaseFraction(i: { klass: string; tt: number; y1Adj?: number | null }): number {
+  const m = mineralisationOf(i.klass);
+  const tt = within('tt', i.tt, { label: 'Thermal time', unit: '°C d', min: 0, max: 12000 });
+  const y1 = i.y1Adj ?? m.y1Frac;
+  return y1 < 0 ? y1 * (1 - Math.exp(-0.004 * tt) - 0.5 * (1 - Math.exp(-0.0006 * tt))) : (y1 * g(m, tt)) / g(m, TT_YEAR);
+}
+
+const laterYear = (m: Mineralisation, k: number): number => ({ 2: m.y2Frac, 3: m.y3Frac, 4: m.y4Frac })[k] ?? 0;
+
+/** Release within year k from an earlier application (9.3). @example releaseResidual({ klass: 'cattle_solid', yearK: 2, tt: 1500 }) // 0.0711 */
+export function releaseResidual(i: { klass: string; yearK: number; tt: number }): number {
+  const m = mineralisationOf(i.klass);
+  return (laterYear(m, i.yearK) * (1 - Math.exp(-m.ksPerDegcD * i.tt))) / (1 - Math.exp(-m.ksPerDegcD * TT_YEAR));
+}
+
+/** Laboratory values of a load; what is missing falls back to the book, one by one. */
+export interface LabAnalysis {
+  totalNKgT?: number | null;
+  nh4NKgT?: number | null;
+  no3NKgT?: number | null;
+  pKgT?: number | null;
+  kKgT?: number | null;
+  sKgT?: number | null;
+  dmPct?: number | null;
+  cToN?: number | null;
+}
+export interface Analysis {
+  totalNKgT: number;
+  nh4NKgT: number;
+  no3NKgT: number;
+  pKgT: number;
+  kKgT: number;
+  sKgT: number;
+  dmPct: number;
+  /** Nutrients that still come from the book. */
+  fromBook: string[];
+}
+
+/** The analysis to reckon with: laboratory values, and the book for the rest. Blank ammonium takes the book SHARE of the laboratory's total N. */
+export function analysisOf(book: Material, lab: LabAnalysis | null | undefined): Analysis {
+  const fromBook: string[] = [];
+  const take = (name: string, value: number | null | undefined, fallback: number) => (value == null ? (fromBook.push(name), fallback) : value);
+  const totalNKgT = take('N', lab?.totalNKgT, lab?.nh4NKgT != null ? book.totalNKgT - book.nh4NKgT + lab.nh4NKgT : book.totalNKgT);
+  const nh4NKgT = lab?.nh4NKgT ?? (book.totalNKgT > 0 ? (book.nh4NKgT / book.totalNKgT) * totalNKgT : 0);
+  if (lab?.nh4NKgT == null) fromBook.push('ammonium');
+  return { totalNKgT, nh4NKgT, no3NKgT: lab?.no3NKgT ?? (lab?.totalNKgT != null ? 0 : book.no3NKgT), pKgT: take('P', lab?.pKgT, book.pKgT), kKgT: take('K', lab?.kKgT, book.kKgT), sKgT: take('S', lab?.sKgT, book.sKgT), dmPct: take('dry matter', lab?.dmPct, book.dmPct), fromBook };
+}
+
+/** Share of mineral N that a winter leaves (chapter 2, 4.2). */
+export const overwinterKept = (texture: 'sand' | 'loam' | 'clay' | 'organic', drainageMm: number) => {
+  const group = texture === 'organic' ? 'loam' : texture;
+  return overwinterRows().find((r) => r.textureGroup === group && drainageMm >= r.drainageMmFrom && (r.drainageMmTo === null || drainageMm < r.drainageMmTo));
+};
+
+export interface PanInput {
+  mat: string;
+  retainedFrac: number;
+  lab?: LabAnalysis | null;
+  season?: string | null;
+  ow?: number | null;
+  ttPre?: number | null;
+  ttEnd?: number | null;
+  climateFactor?: number | null;
+  mealOnSurface?: boolean | null;
+}
+export interface PlantAvailableN {
+  tanKgT: number;
+  orgNKgT: number;
+  y1Eff: number;
+  mineralKeptKgT: number;
+  panKgT: number;
+  why: Step;
+}
+
+/**
+ * Plant-available N of a material in its first crop year, kg/t (chapter 2, 4.3): the ammonium that stayed, plus what the organic part
+ * releases. Negative when the material ties N up.
+ *
+ * @throws Refusal N10 when thermal time and a climate factor are both given
+ * @example plantAvailableN({ mat: 'dairy_slurry_medium', retainedFrac: 0.7222 }).panKgT // 1.217 kg/t
+ */
+export function plantAvailableN(i: PanInput): PlantAvailableN {
+  const book = materialOf(i.mat);
+  if (i.ttEnd != null && i.climateFactor != null) refuse('inconsistent', 'climate_factor', 'N10: climate factor and thermal time would count temperature twice. Keep only thermal time.', { value: i.climateFactor, rule: 'N10' });
+  const retained = within('retained_frac', i.retainedFrac, { ...RANGES.share, label: 'Ammonium kept' });
+  const autumn = i.season === 'autumn';
+  const ow = autumn ? within('ow', i.ow ?? 0.6, { ...RANGES.share, label: 'Kept over winter' }) : 1;
+  const a = analysisOf(book, i.lab);
+  const klass = book.mineralisationClass;
+  const pools = nitrogenPools({ totalN: a.totalNKgT, nh4: a.nh4NKgT, no3: a.no3NKgT, klass });
+  const y1 = firstYearFraction({ klass, cnBook: book.cToN, cnLab: i.lab?.cToN });
+  const m = mineralisationOf(klass);
+  const ttPre = i.ttPre ?? TT_LATE_AUTUMN;
+  const climate = i.climateFactor == null ? 1 : within('climate_factor', i.climateFactor, RANGES.climateFactor);
+  const inTime = (tt: number) => releaseFraction({ klass, tt, y1Adj: y1 });
+  const surface = i.mealOnSurface && klass.startsWith('meal_') ? MEAL_ON_SURFACE : 1;
+  const sPre = g(m, ttPre) / g(m, TT_YEAR);
+  const y1Eff =
+    y1 <= 0 ? y1
+    : i.ttEnd != null ? (autumn ? inTime(ttPre) * ow + inTime(i.ttEnd) - inTime(ttPre) : inTime(i.ttEnd)) * surface
+    : y1 * climate * (autumn ? sPre * ow + 1 - sPre : 1) * surface;
+  const mineralKeptKgT = (pools.tan * retained + a.no3NKgT) * ow;
+  const panKgT = mineralKeptKgT + pools.org * y1Eff;
+  const id = 'organics.pan';
+  const origin = (name: string) => (a.fromBook.includes(name) ? 'book value' : 'laboratory');
+  return {
+    tanKgT: pools.tan, orgNKgT: pools.org, y1Eff, mineralKeptKgT, panKgT,
+    why: step(id, 'Plant-available N', panKgT, 'kg/t', {
+      formula: 'ammonium kept + organic N x first-year share', school: 'two pools', source: m.source, confidence: a.fromBook.length > 0 ? 'low' : asConfidence(m.confidence),
+      note: a.fromBook.length > 0 ? `Book values for ${a.fromBook.join(', ')}: real loads differ by 30 to 50 %.` : undefined,
+      inputs: [
+        step(`${id}.mineral`, 'Ammonium and nitrate kept', mineralKeptKgT, 'kg/t', { formula: `(ammonium-N x kept + nitrate-N)${autumn ? ' x kept over winter' : ''}`, inputs: [step(`${id}.tan`, 'Ammonium-N (with uric acid)', pools.tan, 'kg/t', { source: origin('ammonium') }), entered(`${id}.kept`, 'Kept after spreading', retained, 'share'), ...(autumn ? [entered(`${id}.ow`, 'Kept over winter', ow, 'share')] : [])] }),
+        step(`${id}.organic`, 'Released by the organic part', pools.org * y1Eff, 'kg/t', { formula: 'organic N x first-year share', inputs: [step(`${id}.org`, 'Organic N', pools.org, 'kg/t', { formula: 'total N - ammonium - nitrate - uric acid', inputs: [step(`${id}.total`, 'Total N', a.totalNKgT, 'kg/t', { source: origin('N') })] }), fromTable(`${id}.y1`, 'First-year share', y1Eff, 'share', m)] }),
+      ],
+    }),
+  };
+}
+
+export interface PastApplication {
+  mat: string;
+  rateTHa: number;
+  /** Crop years since the application + 1: last year's manure is 2. */
+  yearK: number;
+  lab?: LabAnalysis | null;
+}
+
+/**
+ * N that manure of earlier years still releases this year (chapter 2, 4.5), kg/ha.
+ *
+ * @param i.tail yearly share after year 4 (long-memory school, 0 by default)
+ * @example residualCredit({ apps: [{ mat: 'beef_bedded_pack_fresh', rateTHa: 40, yearK: 2 }] }).creditKgHa // 19.2
+ */
+export function residualCredit(i: { apps: readonly PastApplication[]; tail?: number | null; climateFactor?: number | null }): { creditKgHa: number; why: Step } {
+  const tail = within('tail', i.tail ?? 0, { label: 'Yearly share after year 4', unit: '', min: 0, max: 0.03 });
+  const parts = i.apps.map((app, k) => {
+    const book = materialOf(app.mat);
+    const m = mineralisationOf(book.mineralisationClass);
+    const year = within(`apps[${k}].year_k`, app.yearK, { label: 'Crop year', unit: '', min: 2, max: 30 });
+    const a = analysisOf(book, app.lab);
+    const { org } = nitrogenPools({ totalN: a.totalNKgT, nh4: a.nh4NKgT, no3: a.no3NKgT, klass: book.mineralisationClass });
+    const share = year <= 4 ? laterYear(m, year) : year <= 10 ? tail : 0;
+    const kg = within(`apps[${k}].rate_t_ha`, app.rateTHa, { ...RANGES.rateTHa, min: 0 }) * org * share * (i.climateFactor ?? 1);
+    return { kg, why: step(`credit.manure_residual.${k}`, `${book.name}, year ${year}`, kg, 'kg/ha', { formula: 'rate x organic N x share of that year', source: m.source, confidence: asConfidence(m.confidence), inputs: [entered(`credit.manure_residual.${k}.rate`, 'Rate', app.rateTHa, 't/ha'), step(`credit.manure_residual.${k}.org`, 'Organic N', org, 'kg/t', { source: a.fromBook.includes('N') ? 'book value' : 'laboratory' }), fromTable(`credit.manure_residual.${k}.share`, 'Share of that year', share, 'share', m)] }) };
+  });
+  const creditKgHa = parts.reduce((sum, p) => sum + p.kg, 0);
+  return { creditKgHa, why: step('credit.manure_residual', 'Manure of earlier years', creditKgHa, 'kg/ha', { formula: 'sum over earlier applications', source: 'chapter 2, 4.5', confidence: 'medium', inputs: parts.map((p) => p.why) }) };
+}
+
+/** N released between two points of the season, for crops that should run short (4.4 step 3), kg/ha. */
+export function lateRelease(i: { mat: string; rate: number; ttFrom: number; ttTo: number }): number {
+  const book = materialOf(i.mat);
+  const { org } = nitrogenPools({ totalN: book.totalNKgT, nh4: book.nh4NKgT, no3: book.no3NKgT, klass: book.mineralisationClass });
+  const rel = (tt: number) => releaseFraction({ klass: book.mineralisationClass, tt });
+  return org * within('rate', i.rate, RANGES.rateTHa) * (rel(i.ttTo) - rel(i.ttFrom));
+}
+
+/** Season release of TOTAL N by the dry-matter-N school, %. @example nPctDmRelease({ totalN: 27, dmPct: 90 }) // 30 */
+export const nPctDmRelease = (i: { totalN: number; dmPct: number }): number => clip((15 * i.totalN) / (within('dm_pct', i.dmPct, RANGES.dmPct) / 10) - 15, 0, 75);
+
+const SOIL_PH_P: Record<string, (ph: number) => number> = {
+  meal_meat_bone: (ph) => (ph < 6 ? 0.5 : ph <= 7 ? 0.35 : 0.1),
+  struvite: (ph) => (ph < 6.5 ? 0.8 : ph <= 7.5 ? 0.7 : 0.5),
+};
+
+/**
+ * P (or K) of an application: the balance for the soil, and the credit for this crop (chapter 2, 5.1). Below the critical soil test only the
+ * quick share counts; at or above it replacing off-take needs the total.
+ *
+ * @example pCredit({ rate: 40, pT: 1.4, klass: 'cattle_solid', belowCritical: true }).creditKgHa // 33.6
+ */
+export function pCredit(i: { rate: number; pT: number; klass: string; belowCritical: boolean; soilPh?: number | null; nutrient?: 'p' | 'k' }): { balanceKgHa: number; y1KgHa: number; creditKgHa: number } {
+  const m = mineralisationOf(i.klass);
+  const [y1, long] = i.nutrient === 'k' ? [m.kY1Frac, m.kLongFrac] : [i.soilPh != null ? (SOIL_PH_P[i.klass]?.(i.soilPh) ?? m.pY1Frac) : m.pY1Frac, m.pLongFrac];
+  const total = within('rate', i.rate, { ...RANGES.rateTHa, min: 0 }) * within('p_t', i.pT, { label: 'Content', unit: 'kg/t', min: 0, max: 500 });
+  const balanceKgHa = total * long;
+  const y1KgHa = total * y1;
+  return { balanceKgHa, y1KgHa, creditKgHa: i.belowCritical ? y1KgHa : balanceKgHa };
+}

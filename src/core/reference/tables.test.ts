@@ -1,0 +1,45 @@
+import fs from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { z } from 'zod';
+import * as rows from './rows';
+import { groupedBy, rowsOf } from './table';
+
+const schemaOf: Record<string, z.ZodObject> = {
+  climate_normals: rows.climateRow, credit_matrix: rows.creditMatrixRow, critical_levels: rows.criticalLevelRow, crop_crosswalk: rows.crosswalkRow, crop_params: rows.cropParamRow, crops: rows.cropRow,
+  dm_limits: rows.dmLimitRow, dose_limits: rows.doseLimitRow, extractant_conversions: rows.conversionRow, fertilisers: rows.fertiliserRow, foliar_limits: rows.foliarLimitRow, late_n: rows.lateNRow,
+  legume_credits: rows.legumeRow, legume_modifiers: rows.legumeModifierRow, limiting_relative_yield: rows.limitingYieldRow, materials: rows.materialRow, mineralisation: rows.mineralisationRow,
+  n_uptake_curves_gdd: rows.gddCurveRow, nh3_methods: rows.nh3MethodRow, nh3_modifiers: rows.nh3ModifierRow, nh3_simple_table: rows.nh3SimpleRow, om_mineralisation: rows.omRow, organics_parameters: rows.organicsParameterRow,
+  overwinter: rows.overwinterRow, p_env_screen: rows.pScreenRow, pathogen_intervals: rows.pathogenRow, ph_bands: rows.phBandRow, ph_relative_yield: rows.phYieldRow, phenology: rows.phenologyRow,
+  pk_replacement_factors: rows.pkReplacementRow, placement: rows.placementRow, residue_release: rows.residueReleaseRow, sampling_protocols: rows.protocolRow, soil_test_levels: rows.soilTestLevelRow, soils: rows.soilRow,
+  split_templates: rows.splitTemplateRow, stop_rules: rows.stopRuleRow, sufficiency_ranges: rows.rangeRow, tank_mix: rows.tankMixRow, target_ph: rows.targetPhRow, tissue_nutrients: rows.tissueNutrientRow,
+  uptake_curve_meta: rows.uptakeCurveMetaRow, uptake_curves: rows.uptakeCurveRow,
+};
+const read = (name: string): readonly Record<string, unknown>[] => rowsOf(JSON.parse(fs.readFileSync(new URL(`./tables/${name}.json`, import.meta.url), 'utf8')));
+const names = fs.readdirSync(new URL('./tables', import.meta.url)).map((f) => f.replace('.json', ''));
+
+describe('reference tables', () => {
+  it('has a schema for every table file and no other', () => expect(names.sort()).toEqual(Object.keys(schemaOf).sort()));
+
+  it.each(names)('%s: every row fits, with no column unaccounted for', (name) => {
+    const problems = read(name).flatMap((row, i) => {
+      const r = z.strictObject((schemaOf[name] as z.ZodObject).shape).safeParse(row);
+      return r.success ? [] : [`${name} row ${i + 1}: ${z.prettifyError(r.error)}`];
+    });
+    expect(problems).toEqual([]);
+  });
+
+  it('N forms of each fertiliser add up to its total N within 0.1 point', () => {
+    for (const f of read('fertilisers') as unknown as z.infer<typeof rows.fertiliserRow>[])
+      expect(Math.abs(f.nNitratePct + f.nAmmoniumPct + f.nUreaPct + f.nSlowPct - f.nTotalPct), f.productId).toBeLessThanOrEqual(0.1);
+  });
+
+  it('soil test limits rise from class to class, and a sufficiency range is never upside down', () => {
+    for (const r of read('soil_test_levels') as unknown as z.infer<typeof rows.soilTestLevelRow>[]) expect(r.lowFrom < r.mediumFrom && r.mediumFrom < r.highFrom && r.highFrom < r.veryHighFrom, `${r.nutrient} ${r.extractant}`).toBe(true);
+    for (const r of read('sufficiency_ranges') as unknown as z.infer<typeof rows.rangeRow>[]) expect(r.sufficientLow <= r.sufficientHigh, `${r.setId} ${r.nutrient}`).toBe(true);
+  });
+
+  it('each uptake curve climbs to 1', () => {
+    const byCurve = groupedBy(read('uptake_curves') as unknown as z.infer<typeof rows.uptakeCurveRow>[], (r) => r.curveKey);
+    for (const [key, knots] of byCurve) expect(knots.at(-1)?.nUptakeFrac, key).toBe(1);
+  });
+});

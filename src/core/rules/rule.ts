@@ -1,0 +1,42 @@
+/** `stop` blocks agreement until it is put right or overridden with a reason; `caution` wants a look; `info` is quiet. */
+export type Level = 'stop' | 'caution' | 'info';
+export type Fill = Record<string, string | number>;
+
+/** A judgement rule: a named condition with a message that says what is wrong, and what to do next. Unique as module and id. */
+export interface Rule<Facts> {
+  module: string;
+  id: string;
+  level: Level;
+  /** The condition in words, for the list of rules. */
+  when: string;
+  message: string;
+  action: string;
+  /** Returns the figures for the message when the rule fires, else null. */
+  test: (facts: Facts) => Fill | null;
+}
+
+export interface Warning {
+  module: string;
+  id: string;
+  level: Level;
+  message: string;
+  action: string;
+  /** What it is about, when several things of a kind can fire the same rule. */
+  about?: string;
+}
+
+const figure = (v: string | number): string => (typeof v === 'number' ? String(Number(v.toFixed(Math.abs(v) < 10 ? 1 : 0))) : v);
+const fillIn = (text: string, fill: Fill): string => text.replace(/\{(\w+)\}/g, (whole, key: string) => (key in fill ? figure(fill[key] as string | number) : whole));
+
+const ORDER: Record<Level, number> = { stop: 0, caution: 1, info: 2 };
+export const byLevel = (a: { level: Level }, b: { level: Level }): number => ORDER[a.level] - ORDER[b.level];
+
+/** Tests all rules on the facts; stops come first, then cautions, then infos. `about` names the thing in question. */
+export function judge<Facts>(rules: readonly Rule<Facts>[], facts: Facts, about?: string): Warning[] {
+  const fired: Warning[] = [];
+  for (const rule of rules) {
+    const fill = rule.test(facts);
+    if (fill) fired.push({ module: rule.module, id: rule.id, level: rule.level, message: fillIn(rule.message, fill), action: fillIn(rule.action, fill), ...(about ? { about } : {}) });
+  }
+  return fired.sort(byLevel);
+}
