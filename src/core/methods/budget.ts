@@ -10,7 +10,8 @@ import { realisticYield, requirementYieldGoal } from '../budget/requirement';
 import { creditSoilNitrate, nitrateAfterWinter } from '../budget/soilNitrate';
 import { lateN, uptakeFraction } from '../budget/uptake';
 import { RANGES } from '../quantity/range';
-import { method, num, type Method } from './method';
+import { num } from '../quantity/input';
+import { method, type Method } from './method';
 
 const n = z.number();
 const maybe = n.nullish();

@@ -3,7 +3,8 @@ import { acidity, compoundFit, liquidConvert, productRate } from '../nitrogen/pr
 import { numberOfPasses, splitAllocate, stopCheck } from '../nitrogen/split';
 import { degreeDays } from '../nitrogen/stageClock';
 import { additiveCheck, foliarLoad, tankMix, twoTankPlan } from '../nitrogen/tank';
-import { method, num, type Method } from './method';
+import { num } from '../quantity/input';
+import { method, type Method } from './method';
 
 const n = z.number();
 const maybe = n.nullish();

@@ -3,7 +3,8 @@ import { ammoniaKeptTable, ammoniaLoss, lateIncorporationCost } from '../organic
 import { dryBasisPossible, labCheck, labToKgT, oxideSuspect, rangeCheck, ratioMedian, unitSuspect } from '../organics/laboratory';
 import { firstYearFraction, lateRelease, nitrogenPools, nPctDmRelease, pCredit, plantAvailableN, releaseFraction, releaseResidual, residualCredit } from '../organics/release';
 import { RANGES } from '../quantity/range';
-import { method, num, type Method } from './method';
+import { num } from '../quantity/input';
+import { method, type Method } from './method';
 
 const n = z.number();
 const maybe = n.nullish();

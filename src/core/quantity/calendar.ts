@@ -10,12 +10,31 @@ const read = (date: IsoDate, field: string): Date => {
   return d;
 };
 
+const EPOCH = new Date(2000, 0, 1);
+const dayNumbers = new Map<IsoDate, number>();
+/** Days since 1 January 2000. Remembered: an assessment asks for the same few dates again and again. */
+function dayNumber(date: IsoDate): number {
+  const known = dayNumbers.get(date);
+  if (known !== undefined) return known;
+  const n = differenceInCalendarDays(read(date, 'date'), EPOCH);
+  if (dayNumbers.size > 5000) dayNumbers.clear();
+  dayNumbers.set(date, n);
+  return n;
+}
+
 /** Whole days from one date to another; negative when the second lies earlier. */
-export const daysBetween = (from: IsoDate, to: IsoDate): number => differenceInCalendarDays(read(to, 'date'), read(from, 'date'));
-export const dateAfter = (from: IsoDate, days: number): IsoDate => format(addDays(read(from, 'date'), days), 'yyyy-MM-dd');
+export const daysBetween = (from: IsoDate, to: IsoDate): number => dayNumber(to) - dayNumber(from);
+const datesByNumber = new Map<number, IsoDate>();
+export function dateAfter(from: IsoDate, days: number): IsoDate {
+  const n = dayNumber(from) + days;
+  const known = datesByNumber.get(n);
+  if (known !== undefined) return known;
+  const date = format(addDays(EPOCH, n), 'yyyy-MM-dd');
+  datesByNumber.set(n, date);
+  return date;
+}
 /** "12 Feb 2027", the form used on screens and sheets. */
 export const dateInWords = (date: IsoDate): string => format(read(date, 'date'), 'd MMM yyyy');
 export const monthName = (date: IsoDate): string => format(read(date, 'date'), 'MMM');
-export const dayOfMonth = (date: IsoDate): number => read(date, 'date').getDate();
-export const monthOf = (date: IsoDate): number => read(date, 'date').getMonth() + 1;
-export const requireDate = (date: IsoDate, field: string): IsoDate => (read(date, field), date);
+export const dayOfMonth = (date: IsoDate): number => Number(date.slice(8, 10));
+export const monthOf = (date: IsoDate): number => Number(date.slice(5, 7));

@@ -1,0 +1,76 @@
+import type { Crop, SoilClass } from '../reference/crops';
+import type { Rule } from '../rules/rule';
+
+/** What the budget rules look at, kg/ha unless the name says otherwise. */
+export interface BudgetFacts {
+  crop: Crop;
+  yieldGoal: number;
+  realistic: { mean: number; tooHigh: boolean; realistic: number } | null;
+  nitrateSampled: boolean;
+  nitrateSampledToCm: number | null;
+  nitrateAgeDays: number | null;
+  nitrateAutumn: boolean;
+  nitrateMaxMgKg: number;
+  manuredBeforeSampleDays: number | null;
+  drainageMm: number;
+  texture: 'sand' | 'loam' | 'clay' | 'organic';
+  omPct: number | null;
+  omUsed: boolean;
+  omCredit: number;
+  omDepthCm: number;
+  legume: { claimed: string | null; derived: string | null; used: string; plants: number | null; coverPct: number | null; removedFrac: number; credit: number; uncut: number; killTiming: string | null; yearsSinceKill: number; grain: boolean; greenManure: boolean } | null;
+  requirementN: number;
+  toBringN: number;
+  surplusN: number;
+  supplyN: number;
+  plannedN: number;
+  plannedP: number;
+  plannedK: number;
+  sToBring: number;
+  nSupplyTotal: number;
+  sSupplyTotal: number;
+  classes: Partial<Record<'P' | 'K' | 'S' | 'Mg', SoilClass>>;
+  offtakeK: number;
+  ryP: number | null;
+  limiting: { factor: string; coLimiting: string[]; ry: number; liebig: number } | null;
+  ph: number | null;
+  cap: { binding: string | null; allowed: number; shortfall: number };
+  fixing: boolean;
+}
+
+const rule = (r: Omit<Rule<BudgetFacts>, 'module'>): Rule<BudgetFacts> => ({ module: 'budget', ...r });
+const LOW = ['very_low', 'low'];
+const BRASSICAS = ['winter_canola', 'spring_canola', 'white_cabbage', 'broccoli', 'cauliflower'];
+
+export const budgetRules: readonly Rule<BudgetFacts>[] = [
+  rule({ id: 'Y-01', level: 'caution', when: 'yield goal above 1.2 times the field’s own realistic yield', message: 'Goal {g} t/ha is {pct} % above what this field did ({m}).', action: 'Use the mean + 5 %, or state what has changed.', test: (f) => (f.realistic?.tooHigh ? { g: f.yieldGoal, pct: (f.yieldGoal / f.realistic.mean - 1) * 100, m: f.realistic.mean.toFixed(1) } : null) }),
+  rule({ id: 'N-01', level: 'caution', when: 'no nitrate sample and drainage under 100 mm', message: 'Carry-over nitrate can be 20-150 kg/ha here.', action: 'Sample 0-60 cm.', test: (f) => (!f.nitrateSampled && f.drainageMm < 100 && !f.fixing ? {} : null) }),
+  rule({ id: 'N-02', level: 'caution', when: 'sampled above 60 cm for a crop that roots to 60 cm or deeper', message: 'Only {d} cm sampled; deeper nitrate estimated x1.6.', action: 'Sample 30-60 cm (60-90 for beet, malting barley, sunflower).', test: (f) => (f.nitrateSampledToCm !== null && f.nitrateSampledToCm < 60 && f.crop.rootDepthCm >= 60 ? { d: f.nitrateSampledToCm } : null) }),
+  rule({ id: 'N-03', level: 'caution', when: 'nitrate sample older than 60 days at planting (30 on sand)', message: 'Nitrate moves and changes: the sample is {n} days old.', action: 'Resample, or reckon with winter drainage.', test: (f) => (f.nitrateAgeDays !== null && f.nitrateAgeDays > (f.texture === 'sand' ? 30 : 60) && !f.nitrateAutumn ? { n: f.nitrateAgeDays } : null) }),
+  rule({ id: 'N-04', level: 'stop', when: 'autumn nitrate sample and more than 150 mm drainage', message: 'An autumn sample before a wet winter says little about spring.', action: 'Resample in spring, or reckon with winter drainage and a wide band.', test: (f) => (f.nitrateAutumn && f.drainageMm > 150 ? {} : null) }),
+  rule({ id: 'N-05', level: 'caution', when: 'a layer above 60 mg/kg nitrate-N', message: 'Nitrate-N {x} mg/kg is very high. Reported as NO3 instead of NO3-N (divide by 4.43)? Sampled in a dung pat or fertiliser band?', action: 'Verify before crediting.', test: (f) => (f.nitrateMaxMgKg > 60 ? { x: f.nitrateMaxMgKg } : null) }),
+  rule({ id: 'N-06', level: 'caution', when: 'nitrate sample within 6 weeks after manure or fertiliser', message: 'Part of this nitrate is the product spread {days} days before.', action: 'Do not also enter it as applied.', test: (f) => (f.manuredBeforeSampleDays !== null && f.manuredBeforeSampleDays <= 42 ? { days: f.manuredBeforeSampleDays } : null) }),
+  rule({ id: 'OM-02', level: 'caution', when: 'organic matter not tested to 20 cm (+/- 5)', message: 'Organic matter was tested at {d} cm.', action: 'Correct the depth to the test depth.', test: (f) => (f.omUsed && Math.abs(f.omDepthCm - 20) > 5 ? { d: f.omDepthCm } : null) }),
+  rule({ id: 'OM-03', level: 'stop', when: 'organic matter above 15 %', message: 'Organic soil: this method does not hold. Nitrogen can exceed 200 kg/ha/yr.', action: 'Use measured nitrate; mind subsidence and water.', test: (f) => ((f.omPct ?? 0) > 15 ? {} : null) }),
+  rule({ id: 'OM-04', level: 'info', when: 'organic matter above 5 % and credited', message: 'Credit capped at {cap} kg/ha; old organic matter is slow.', action: 'Nothing to do; a nitrate test in spring tells more.', test: (f) => (f.omUsed && (f.omPct ?? 0) > 5 ? { cap: f.omCredit } : null) }),
+  rule({ id: 'OM-05', level: 'info', when: 'dry region, cereal or oilseed, organic matter credited', message: 'Local rules in dry regions often subtract nitrate only; their unit need already holds the {x} kg/ha from organic matter.', action: 'If yours is of that kind do not mix its unit need with this credit.', test: (f) => (f.omUsed && f.drainageMm < 100 && ['cereal', 'oilseed'].includes(f.crop.group) ? { x: f.omCredit } : null) }),
+  rule({ id: 'N-13', level: 'caution', when: 'green manure cut and carried off', message: '{pct} % of the N left with the bale: credit falls from {a} to {b}, only roots and stubble remain.', action: 'Credit the lower figure; expect P and K gone too.', test: (f) => (f.legume && f.legume.greenManure && f.legume.removedFrac >= 0.5 ? { pct: f.legume.removedFrac * 100, a: f.legume.uncut, b: f.legume.credit } : null) }),
+  rule({ id: 'N-14', level: 'caution', when: 'stand class by counts below the claimed class', message: 'Thin stand: {n} supports class {class}, not {claimed}.', action: 'Use the lower class; if cover < 10 % use 0.', test: (f) => (f.legume && f.legume.derived && f.legume.claimed && f.legume.used !== f.legume.claimed ? { n: f.legume.plants !== null ? `${f.legume.plants} plants per m2` : `${f.legume.coverPct} % legume`, class: f.legume.used, claimed: f.legume.claimed } : null) }),
+  rule({ id: 'N-15', level: 'caution', when: 'legume killed early in autumn on sand or with more than 250 mm drainage', message: 'Much of the credit leaches before spring.', action: 'Kill later, or sow a catch crop.', test: (f) => (f.legume?.killTiming?.startsWith('autumn_early') && (f.texture === 'sand' || f.drainageMm > 250) ? {} : null) }),
+  rule({ id: 'N-19', level: 'caution', when: 'grain legume credit beside a nitrate sample', message: 'Grain took most of the N; the nitrate sample already holds the rest.', action: 'Leave the credit at 0.', test: (f) => (f.legume?.grain && f.nitrateSampled ? {} : null) }),
+  rule({ id: 'N-23', level: 'caution', when: 'legume credit claimed more than 3 years after the kill', message: 'Nothing measurable is left of a legume killed {years} years ago.', action: 'Credit 0.', test: (f) => (f.legume && f.legume.yearsSinceKill > 3 ? { years: f.legume.yearsSinceKill } : null) }),
+  rule({ id: 'N-25', level: 'caution', when: 'surplus above 40 kg N/ha', message: '{x} kg N/ha more than this crop can use.', action: 'A hungrier crop, a catch crop after harvest, no manure this year.', test: (f) => (f.surplusN > 40 && !f.fixing && f.crop.lateNSensitivity < 2 ? { x: f.surplusN } : null) }),
+  rule({ id: 'N-25b', level: 'stop', when: 'surplus above 40 kg N/ha on a crop that late N spoils', message: '{x} kg N/ha more than this crop can use: wrong field for {crop} ({harm}).', action: 'A hungrier crop, a catch crop after harvest, no manure this year.', test: (f) => (f.surplusN > 40 && !f.fixing && f.crop.lateNSensitivity >= 2 ? { x: f.surplusN, crop: f.crop.name, harm: f.crop.lateNHarm } : null) }),
+  rule({ id: 'N-26', level: 'caution', when: 'supply after the plan above 1.25 times the requirement', message: 'Supply is {pct} % of the need: lodging, disease and late ripening risk.', action: 'Cut the last dressing; growth regulators belong to a licensed adviser.', test: (f) => (f.plannedN > 0 && f.requirementN > 0 && f.supplyN > 1.25 * f.requirementN && ['cereal', 'oilseed'].includes(f.crop.group) ? { pct: (100 * f.supplyN) / f.requirementN } : null) }),
+  rule({ id: 'N-30', level: 'stop', when: 'more than 25 kg N/ha planned on a nodulating legume', message: '{kg} kg N/ha on a well-nodulated {crop} is wasted; it switches the nodules off.', action: 'Only rescue if nodules fail: 30-60 kg/ha at first flower.', test: (f) => (f.fixing && f.plannedN > 25 ? { kg: f.plannedN, crop: f.crop.name } : null) }),
+  rule({ id: 'P-01', level: 'caution', when: 'P or K class unknown', message: 'Class of {which} unknown: replacement only; nobody knows whether this soil is rich or empty.', action: 'Soil test before the final plan.', test: (f) => { const which = (['P', 'K'] as const).filter((x) => !f.classes[x] || f.classes[x] === 'unknown'); return which.length > 0 ? { which: which.join(' and ') } : null; } }),
+  rule({ id: 'P-02', level: 'caution', when: 'N nearly met while P yields 80 % or less', message: 'Plenty of nitrogen, but very little phosphorus: the crop will disappoint. Expected {y} t/ha instead of {g}; extra N adds nothing.', action: 'Band P at sowing; lower N to the yield that P allows.', test: (f) => (f.ryP !== null && f.ryP <= 0.8 && f.requirementN > 0 && f.supplyN >= 0.9 * f.requirementN ? { y: (f.yieldGoal * f.ryP).toFixed(1), g: f.yieldGoal } : null) }),
+  rule({ id: 'P-03', level: 'stop', when: 'mineral P on a very high P soil, beyond a 5 kg starter', message: 'No agronomic need for {p} kg P/ha at class very high, and runoff carries it to water.', action: 'At most 5 kg P/ha as starter on cold soil; manure only on a P-based rate.', test: (f) => (f.classes.P === 'very_high' && f.plannedP > 5 ? { p: f.plannedP } : null) }),
+  rule({ id: 'K-01', level: 'caution', when: 'K low, demand high and none planned', message: '{crop} removes {k} kg K/ha from a soil that is already low.', action: 'Plan K, split on sand.', test: (f) => (LOW.includes(f.classes.K ?? '') && f.crop.kDemand === 'high' && f.plannedK === 0 ? { crop: f.crop.name, k: f.offtakeK } : null) }),
+  rule({ id: 'S-01', level: 'caution', when: 'S to bring above 10 kg/ha and soil or crop at risk', message: 'Expect S shortage ({s} kg/ha not covered): yellow young leaves, poor N use.', action: '15-30 kg/ha sulphate-S with spring N.', test: (f) => (f.sToBring > 10 && ((f.omPct ?? 9) < 2 || f.texture === 'sand' || f.crop.sDemand === 'high') ? { s: f.sToBring } : null) }),
+  rule({ id: 'S-02', level: 'caution', when: 'N:S of the supply too wide', message: 'Nitrogen outruns sulphur ({ratio}:1): N use and protein will suffer.', action: 'Add sulphate-S to the next N pass.', test: (f) => { const limit = BRASSICAS.includes(f.crop.key) ? 8 : f.crop.group === 'cereal' ? 12 : f.crop.key === 'alfalfa' ? 11 : Infinity; return f.plannedN > 0 && f.sSupplyTotal > 0 && f.nSupplyTotal / f.sSupplyTotal > limit ? { ratio: f.nSupplyTotal / f.sSupplyTotal } : null; } }),
+  rule({ id: 'L-01', level: 'caution', when: 'something other than N limits and N is planned', message: 'Raising N adds nothing while {factor} holds the crop at {pct} % ({y} t/ha).', action: 'Repair {factor} first.', test: (f) => (f.limiting && f.limiting.factor !== 'N' && f.limiting.ry < 0.95 && f.plannedN > 0 ? { factor: f.limiting.factor, pct: f.limiting.ry * 100, y: f.limiting.liebig.toFixed(1) } : null) }),
+  rule({ id: 'L-02', level: 'stop', when: 'pH so low that fertiliser is lost', message: 'Lime first: fertiliser money is largely lost at pH {ph}.', action: 'Work out lime, then the rest.', test: (f) => { const limit = f.crop.phGroup === 'sensitive' ? 5 : f.crop.phGroup === 'acid_loving' ? 3.8 : 4.5; return f.ph !== null && f.ph < limit ? { ph: f.ph.toFixed(1) } : null; } }),
+  rule({ id: 'L-03', level: 'info', when: 'two limits within 0.03 of each other', message: 'Repair {list} together; one alone brings little.', action: 'Put both into the plan.', test: (f) => (f.limiting && f.limiting.coLimiting.length > 1 && f.limiting.ry < 0.97 ? { list: f.limiting.coLimiting.join(' and ') } : null) }),
+  rule({ id: 'C-01', level: 'caution', when: 'a ceiling cuts the dose by more than 20 kg/ha', message: '{cap} limits the dose to {d} kg/ha; {s} kg/ha remain unmet.', action: 'Lower the yield goal, or find N that the ceiling does not count.', test: (f) => (f.cap.binding && f.cap.shortfall > 20 ? { cap: f.cap.binding === 'legal_cap' ? 'The legal ceiling' : 'The crop’s ceiling', d: f.cap.allowed, s: f.cap.shortfall } : null) }),
+];

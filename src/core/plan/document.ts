@@ -1,0 +1,111 @@
+import { z } from 'zod';
+import { num, refusalOf } from '../quantity/input';
+import { camelKeys, snakeKeys, toSnake } from '../quantity/names';
+import { RANGES } from '../quantity/range';
+import { Refusal, refuse } from '../quantity/refusal';
+
+export const PLAN_FORMAT = 'patient-furrow-plan';
+export const PLAN_VERSION = 1;
+
+const date = z.iso.date({ error: 'a calendar date, YYYY-MM-DD' });
+const maybeDate = date.nullable();
+const name = z.string({ error: 'text' }).trim().min(1, { error: '1 to 120 letters' }).max(120, { error: '1 to 120 letters' });
+const text = z.string({ error: 'text' }).max(500, { error: 'at most 500 letters' });
+const key = z.string({ error: 'a key of the library' }).min(1).max(60);
+const maybeKey = key.nullable();
+const id = z.string({ error: 'an id' }).min(1).max(60);
+const share = (label: string) => num({ ...RANGES.share, label });
+
+/** A reading of a soil test, by its own extractant. */
+export const soilReading = z.strictObject({
+  nutrient: z.enum(['p', 'k', 'mg', 's', 'ca', 'b', 'zn', 'mn', 'cu', 'fe']),
+  extractant: key,
+  value: num(RANGES.testMgKg),
+  unit: z.enum(['mg_kg', 'mg_l', 'lb_ac']),
+  /** The laboratory reported "less than"; the value is half its limit. */
+  belowDetection: z.boolean(),
+});
+export const nitrateLayer = z.strictObject({
+  topCm: num(RANGES.layerCm), bottomCm: num(RANGES.layerCm), no3nMgKg: num(RANGES.no3nMgKg), bulkDensityGCm3: num(RANGES.bulkDensityGCm3).nullable(), stonesVolFrac: num(RANGES.stonesVolFrac).nullable(),
+});
+const kgT = (label: string, max: number) => num({ label, unit: 'kg/t', min: 0, max }).nullable();
+export const manureLab = z.strictObject({ date: maybeDate, totalNKgT: kgT('Total N', 250), nh4NKgT: kgT('Ammonium-N', 250), no3NKgT: kgT('Nitrate-N', 250), pKgT: kgT('P', 200), kKgT: kgT('K', 500), sKgT: kgT('S', 250), dmPct: num(RANGES.dmPct).nullable(), cToN: num({ label: 'C:N', unit: '', min: 1, max: 500 }).nullable() });
+
+export const organicApplication = z.strictObject({
+  id, date, materialKey: key, status: z.enum(['planned', 'done']),
+  /** 1 for the crop of this season, 2 for last year's dressing, and so on. */
+  cropYear: num({ label: 'Crop year', unit: '', min: 1, max: 10 }),
+  rate: num({ label: 'Rate', unit: '', min: 0, max: 400 }), rateUnit: z.enum(['t_ha', 'm3_ha']),
+  methodKey: key, lab: manureLab.nullable(), coverings: z.array(z.strictObject({ kind: key, hours: num(RANGES.hours) })).max(6), plannedHours: num(RANGES.hours).nullable(),
+  tempC: num(RANGES.tempC).nullable(), windMS: num(RANGES.windMS).nullable(), soil: key, cover: key,
+});
+export const fertiliserPass = z.strictObject({ id, date, productId: key, productKgHa: num(RANGES.productKgHa), placementId: key, status: z.enum(['planned', 'done']), pricePerT: num(RANGES.pricePerT).nullable() });
+
+export const previousLegume = z.strictObject({
+  kind: z.literal('legume'), legumeKey: key, standClass: z.enum(['good', 'fair', 'poor']).nullable(), plantsM2: num(RANGES.plantsM2).nullable(), legumeCoverPct: num(RANGES.legumeCoverPct).nullable(), regrowth: z.enum(['full', 'half', 'none']).nullable(),
+  removedFracTops: share('Share of tops carried off').nullable(), killDate: maybeDate, killTiming: maybeKey, tillage: maybeKey, climate: maybeKey, standAge: maybeKey, yearsSinceKill: num(RANGES.yearsSinceKill), overlap: z.enum(['none', 'autumn_kill_spring_sample', 'kill_4_8_weeks_before_sample']),
+});
+const previousOther = z.strictObject({ kind: z.literal('other'), cropName: name });
+
+/** The field plan: everything that the assessment needs, and nothing of the database. */
+export const planSchema = z.strictObject({
+  format: z.literal(PLAN_FORMAT), version: z.literal(PLAN_VERSION), asOf: date,
+  farm: z.strictObject({ name, closedPeriods: z.array(z.strictObject({ from: z.string().regex(/^\d\d-\d\d$/, { error: 'month and day, MM-DD' }), to: z.string().regex(/^\d\d-\d\d$/, { error: 'month and day, MM-DD' }) })).max(6), legalNCapKgHa: num({ label: 'Legal N cap', unit: 'kg/ha', min: 0, max: 500 }).nullable(), nPricePerKg: num({ label: 'N price', unit: 'per kg', min: 0, max: 100, above: true }) }),
+  field: z.strictObject({
+    name, areaHa: num(RANGES.areaHa), soilTextureId: key, omPct: num(RANGES.omPct).nullable(), omDepthCm: num({ label: 'Depth of the organic-matter test', unit: 'cm', min: 5, max: 60 }), cecCmolKg: num(RANGES.cecCmolKg).nullable(), latitudeDeg: num(RANGES.latitudeDeg), climateId: key,
+    tenure: z.enum(['owned', 'lease_8_years_or_more', 'lease_3_to_7_years', 'yearly_lease']), certification: z.enum(['none', 'in_conversion', 'organic']),
+  }),
+  season: z.strictObject({
+    label: name, startDate: date, cropKey: maybeKey, use: maybeKey, yieldGoalTHa: num({ label: 'Yield goal', unit: 't/ha', min: 0, max: 500 }).nullable(), yieldHistoryTHa: z.array(num({ label: 'Yield', unit: 't/ha', min: 0, max: 500 })).max(15),
+    proteinTargetPct: num(RANGES.proteinPct).nullable(), legumeShare: share('Legume share').nullable(), plantingYear: num({ label: 'Planting year', unit: '', min: 1, max: 100 }).nullable(), plantingDate: maybeDate, harvestDate: maybeDate, strawRemovedFrac: share('Straw removed'),
+    cropPricePerT: num(RANGES.pricePerT).nullable(), eatenRaw: z.boolean(), touchesSoil: z.boolean(), winterDrainageMm: num(RANGES.drainageMm), springDrainageMm: num({ label: 'Drainage from the first pass to half uptake', unit: 'mm', min: 0, max: 1500 }), moistureClass: key, soilTempSeasonC: num(RANGES.soilTempC).nullable(), releaseDays: num(RANGES.seasonDays).nullable(),
+    depositionNKgHa: num(RANGES.depositionN).nullable(), depositionSKgHa: num(RANGES.depositionS).nullable(),
+  }),
+  ground: z.strictObject({
+    sampleDate: maybeDate, laboratory: text.nullable(), depthCm: num(RANGES.sampleDepthCm).nullable(), nCores: num(RANGES.nCores).nullable(), moisture: z.enum(['dry', 'moist', 'wet']).nullable(), phWater: num(RANGES.phWater).nullable(), phCacl2: num(RANGES.phSalt).nullable(),
+    readings: z.array(soilReading).max(20), nitrateSampleDate: maybeDate, nitrateLayers: z.array(nitrateLayer).max(6),
+  }),
+  previous: z.discriminatedUnion('kind', [previousLegume, previousOther]).nullable(),
+  manureHistory: z.enum(['unknown', 'none', 'yes']), organics: z.array(organicApplication).max(40),
+  irrigation: z.strictObject({ mm: num(RANGES.irrigationMm), no3nMgL: num(RANGES.waterNo3n), shareBeforeRunDown: share('Share before run-down') }).nullable(),
+  cropN: z.strictObject({ cropNKgHa: num({ label: 'N in the crop', unit: 'kg/ha', min: 0, max: 200 }).nullable(), shootsM2: num({ label: 'Shoots', unit: 'per m2', min: 0, max: 3000 }).nullable(), gai: num({ label: 'Green area index', unit: 'm2/m2', min: 0, max: 6 }).nullable() }).nullable(),
+  passes: z.array(fertiliserPass).max(20),
+  /** Credits struck out, each with its reason; they stay visible. */
+  struck: z.array(z.strictObject({ line: key, reason: text.min(3, { error: '3 letters or more' }) })).max(20),
+});
+
+export type Plan = z.infer<typeof planSchema>;
+export type SoilReading = z.infer<typeof soilReading>;
+export type OrganicApplication = z.infer<typeof organicApplication>;
+export type FertiliserPass = z.infer<typeof fertiliserPass>;
+export type PreviousLegume = z.infer<typeof previousLegume>;
+
+/**
+ * Reads a plan file (JSON, snake_case). A file of a newer version is refused politely; a bad one names the field, its value and what is
+ * allowed.
+ *
+ * @throws Refusal
+ */
+export function readPlanFile(json: unknown): Plan {
+  if (json === null || typeof json !== 'object' || Array.isArray(json)) refuse('inconsistent', 'file', 'This is not a plan file: a JSON object was expected.');
+  const head = json as { format?: unknown; version?: unknown };
+  if (head.format !== PLAN_FORMAT) refuse('inconsistent', 'format', `format = ${String(head.format)}: this is not a ${PLAN_FORMAT} file.`, { value: head.format, allowed: PLAN_FORMAT });
+  if (typeof head.version === 'number' && head.version > PLAN_VERSION) refuse('newer_version', 'version', `This plan was written by a newer version (${head.version}); this program reads up to version ${PLAN_VERSION}. Update it, or export the plan again in the older form.`, { value: head.version, allowed: `1 to ${PLAN_VERSION}` });
+  const parsed = planSchema.safeParse(camelKeys(json));
+  if (parsed.success) return parsed.data;
+  const detail = refusalOf(parsed.error, camelKeys(json));
+  throw new Refusal({ ...detail, field: detail.field.split('.').map(toSnake).join('.'), message: detail.message.replace(detail.field, detail.field.split('.').map(toSnake).join('.')) });
+}
+
+/** The plan as a file: snake_case, readable, ready to be edited by hand. */
+export const writePlanFile = (plan: Plan): string => `${JSON.stringify(snakeKeys(plan), null, 2)}\n`;
+
+/** JSON schema of the plan file, published in docs/data-formats.md. */
+export function planFileSchema(): unknown {
+  const rename = (v: unknown): unknown => {
+    if (Array.isArray(v)) return v.map(rename);
+    if (v === null || typeof v !== 'object') return v;
+    return Object.fromEntries(Object.entries(v).map(([k, x]) => [k, k === 'properties' ? Object.fromEntries(Object.entries(x as object).map(([p, y]) => [toSnake(p), rename(y)])) : k === 'required' ? (x as string[]).map(toSnake) : rename(x)]));
+  };
+  return rename(z.toJSONSchema(planSchema));
+}

@@ -1,0 +1,58 @@
+import type { Plan } from './document';
+
+export interface Conflict {
+  /** Dotted path of the field that both changed. */
+  path: string;
+  base: unknown;
+  mine: unknown;
+  theirs: unknown;
+}
+export interface Merge {
+  plan: Plan;
+  conflicts: Conflict[];
+}
+
+type Json = unknown;
+const isObject = (v: Json): v is Record<string, Json> => v !== null && typeof v === 'object' && !Array.isArray(v);
+const same = (a: Json, b: Json): boolean => JSON.stringify(a) === JSON.stringify(b);
+const hasIds = (v: Json): v is { id: string }[] => Array.isArray(v) && v.every((x) => isObject(x) && typeof x.id === 'string');
+const byId = (v: { id: string }[]): Record<string, Json> => Object.fromEntries(v.map((x) => [x.id, x]));
+
+function mergeValue(base: Json, mine: Json, theirs: Json, path: string, conflicts: Conflict[]): Json {
+  if (same(mine, theirs) || same(base, theirs)) return mine;
+  if (same(base, mine)) return theirs;
+  if (isObject(base) && isObject(mine) && isObject(theirs)) {
+    const keys = new Set([...Object.keys(theirs), ...Object.keys(mine)]);
+    return Object.fromEntries([...keys].map((k) => [k, mergeValue(base[k], mine[k], theirs[k], path ? `${path}.${k}` : k, conflicts)]));
+  }
+  if (hasIds(base) && hasIds(mine) && hasIds(theirs)) {
+    const [b, m, t] = [byId(base), byId(mine), byId(theirs)];
+    const ids = [...new Set([...Object.keys(t), ...Object.keys(m)])];
+    return ids.flatMap((id) => {
+      const kept = mergeValue(b[id], m[id], t[id], `${path}.${id}`, conflicts);
+      return kept === undefined ? [] : [kept];
+    });
+  }
+  conflicts.push({ path, base, mine, theirs });
+  return mine;
+}
+
+/**
+ * Brings two people's edits of one plan together: what only one changed is taken over; what both changed is listed field by field, and mine
+ * is kept until somebody decides. Nothing is lost.
+ */
+export function mergePlans(base: Plan, mine: Plan, theirs: Plan): Merge {
+  const conflicts: Conflict[] = [];
+  return { plan: mergeValue(base, mine, theirs, '', conflicts) as Plan, conflicts };
+}
+
+/** The plan with one conflict settled for the other side. */
+export function takeTheirs(plan: Plan, conflict: Conflict): Plan {
+  const set = (v: Json, path: string[]): Json => {
+    const [head, ...rest] = path;
+    if (head === undefined) return conflict.theirs;
+    if (hasIds(v)) return v.some((x) => x.id === head) ? v.flatMap((x) => (x.id === head ? ((set(x, rest) as { id: string } | undefined) ?? []) : [x])) : [...v, conflict.theirs as { id: string }];
+    return isObject(v) ? { ...v, [head]: set(v[head], rest) } : v;
+  };
+  return set(plan, conflict.path.split('.')) as Plan;
+}

@@ -1,0 +1,64 @@
+import { bigserial, boolean, date, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core';
+import type { Plan } from '../core/plan/document';
+import type { SheetDocument } from '../core/plan/sheet';
+
+// Numbers keep the unit in their name, as in core. A null is "not known", never zero.
+const day = (name: string) => date(name, { mode: 'string' });
+const num = doublePrecision;
+const version = () => integer('version').notNull().default(1);
+
+export const people = pgTable('people', { id: text('id').primaryKey(), name: text('name').notNull() });
+
+export const farms = pgTable('farms', {
+  id: text('id').primaryKey(), name: text('name').notNull(), place: text('place').notNull(), latitudeDeg: num('latitude_deg').notNull(), climateId: text('climate_id').notNull(),
+  closedPeriods: jsonb('closed_periods').$type<Plan['farm']['closedPeriods']>().notNull(), legalNCapKgHa: num('legal_n_cap_kg_ha'), nPricePerKg: num('n_price_per_kg').notNull(), demo: boolean('demo').notNull().default(false), version: version(),
+});
+
+/** Who may do what on which farm: an advisor proposes, a farmer decides, an owner does both. */
+export const memberships = pgTable('memberships', { personId: text('person_id').notNull().references(() => people.id), farmId: text('farm_id').notNull().references(() => farms.id), role: text('role', { enum: ['advisor', 'farmer', 'owner'] }).notNull() }, (t) => [primaryKey({ columns: [t.personId, t.farmId] })]);
+
+export const fields = pgTable('fields', {
+  id: text('id').primaryKey(), farmId: text('farm_id').notNull().references(() => farms.id), name: text('name').notNull(), areaHa: num('area_ha').notNull(), outline: jsonb('outline').$type<{ type: 'Polygon'; coordinates: number[][][] } | null>(), soilTextureId: text('soil_texture_id').notNull(),
+  omPct: num('om_pct'), omDepthCm: num('om_depth_cm').notNull().default(20), cecCmolKg: num('cec_cmol_kg'), tenure: text('tenure', { enum: ['owned', 'lease_8_years_or_more', 'lease_3_to_7_years', 'yearly_lease'] }).notNull(), certification: text('certification', { enum: ['none', 'in_conversion', 'organic'] }).notNull(), position: integer('position').notNull().default(0),
+}, (t) => [index('fields_farm').on(t.farmId)]);
+
+export const soilSamples = pgTable('soil_samples', {
+  id: text('id').primaryKey(), fieldId: text('field_id').notNull().references(() => fields.id, { onDelete: 'cascade' }), date: day('date').notNull(), label: text('label'), laboratory: text('laboratory'), depthCm: num('depth_cm'), nCores: num('n_cores'), moisture: text('moisture', { enum: ['dry', 'moist', 'wet'] }), phWater: num('ph_water'), phCacl2: num('ph_cacl2'),
+}, (t) => [index('soil_samples_field').on(t.fieldId)]);
+export const soilResults = pgTable('soil_results', {
+  id: bigserial('id', { mode: 'number' }).primaryKey(), sampleId: text('sample_id').notNull().references(() => soilSamples.id, { onDelete: 'cascade' }), position: integer('position').notNull(), nutrient: text('nutrient').$type<Plan['ground']['readings'][number]['nutrient']>().notNull(), extractant: text('extractant').notNull(), value: num('value').notNull(),
+  unit: text('unit', { enum: ['mg_kg', 'mg_l', 'lb_ac'] }).notNull(), belowDetection: boolean('below_detection').notNull(),
+}, (t) => [index('soil_results_sample').on(t.sampleId)]);
+
+export const fieldSeasons = pgTable('field_seasons', {
+  id: text('id').primaryKey(), fieldId: text('field_id').notNull().references(() => fields.id, { onDelete: 'cascade' }), label: text('label').notNull(), startDate: day('start_date').notNull(), soilSampleId: text('soil_sample_id').references(() => soilSamples.id),
+  cropKey: text('crop_key'), use: text('use'), yieldGoalTHa: num('yield_goal_t_ha'), yieldHistoryTHa: jsonb('yield_history_t_ha').$type<number[]>().notNull(), proteinTargetPct: num('protein_target_pct'), legumeShare: num('legume_share'), plantingYear: num('planting_year'), plantingDate: day('planting_date'), harvestDate: day('harvest_date'), strawRemovedFrac: num('straw_removed_frac').notNull(),
+  cropPricePerT: num('crop_price_per_t'), eatenRaw: boolean('eaten_raw').notNull(), touchesSoil: boolean('touches_soil').notNull(), winterDrainageMm: num('winter_drainage_mm').notNull(), springDrainageMm: num('spring_drainage_mm').notNull(), moistureClass: text('moisture_class').notNull(), soilTempSeasonC: num('soil_temp_season_c'), releaseDays: num('release_days'), depositionNKgHa: num('deposition_n_kg_ha'), depositionSKgHa: num('deposition_s_kg_ha'),
+  nitrateSampleDate: day('nitrate_sample_date'), manureHistory: text('manure_history', { enum: ['unknown', 'none', 'yes'] }).notNull(), irrigation: jsonb('irrigation').$type<Plan['irrigation']>(), cropN: jsonb('crop_n').$type<Plan['cropN']>(), struck: jsonb('struck').$type<Plan['struck']>().notNull(), version: version(),
+}, (t) => [uniqueIndex('field_seasons_label').on(t.fieldId, t.label)]);
+
+export const nitrateLayers = pgTable('nitrate_layers', { seasonId: text('season_id').notNull().references(() => fieldSeasons.id, { onDelete: 'cascade' }), position: integer('position').notNull(), topCm: num('top_cm').notNull(), bottomCm: num('bottom_cm').notNull(), no3nMgKg: num('no3n_mg_kg').notNull(), bulkDensityGCm3: num('bulk_density_g_cm3'), stonesVolFrac: num('stones_vol_frac') }, (t) => [primaryKey({ columns: [t.seasonId, t.position] })]);
+export const previousCrops = pgTable('previous_crops', { seasonId: text('season_id').primaryKey().references(() => fieldSeasons.id, { onDelete: 'cascade' }), kind: text('kind', { enum: ['legume', 'other'] }).notNull(), detail: jsonb('detail').$type<NonNullable<Plan['previous']>>().notNull() });
+
+export const organicApplications = pgTable('organic_applications', {
+  id: text('id').primaryKey(), seasonId: text('season_id').notNull().references(() => fieldSeasons.id, { onDelete: 'cascade' }), position: integer('position').notNull(), date: day('date').notNull(), materialKey: text('material_key').notNull(), status: text('status', { enum: ['planned', 'done'] }).notNull(), cropYear: num('crop_year').notNull(), rate: num('rate').notNull(), rateUnit: text('rate_unit', { enum: ['t_ha', 'm3_ha'] }).notNull(), methodKey: text('method_key').notNull(),
+  lab: jsonb('lab').$type<Plan['organics'][number]['lab']>(), coverings: jsonb('coverings').$type<Plan['organics'][number]['coverings']>().notNull(), plannedHours: num('planned_hours'), tempC: num('temp_c'), windMS: num('wind_m_s'), soil: text('soil').notNull(), cover: text('cover').notNull(),
+}, (t) => [index('organic_applications_season').on(t.seasonId)]);
+export const fertiliserPasses = pgTable('fertiliser_passes', { id: text('id').primaryKey(), seasonId: text('season_id').notNull().references(() => fieldSeasons.id, { onDelete: 'cascade' }), position: integer('position').notNull(), date: day('date').notNull(), productId: text('product_id').notNull(), productKgHa: num('product_kg_ha').notNull(), placementId: text('placement_id').notNull(), status: text('status', { enum: ['planned', 'done'] }).notNull(), pricePerT: num('price_per_t') }, (t) => [index('fertiliser_passes_season').on(t.seasonId)]);
+
+export const tissueSamples = pgTable('tissue_samples', {
+  id: text('id').primaryKey(), fieldId: text('field_id').notNull().references(() => fields.id, { onDelete: 'cascade' }), cropKey: text('crop_key').notNull(), date: day('date').notNull(), part: text('part').notNull(), bbch: num('bbch').notNull(), system: text('system'), nOrgans: num('n_organs'), washed: text('washed', { enum: ['no', 'distilled', 'tap'] }).notNull(), sprayElements: jsonb('spray_elements').$type<string[]>().notNull(), daysSinceSpray: num('days_since_spray'), role: text('role', { enum: ['survey', 'affected', 'unaffected'] }).notNull(),
+}, (t) => [index('tissue_samples_field').on(t.fieldId)]);
+export const tissueResults = pgTable('tissue_results', { sampleId: text('sample_id').notNull().references(() => tissueSamples.id, { onDelete: 'cascade' }), nutrient: text('nutrient').notNull(), reported: text('reported').notNull(), unit: text('unit').notNull() }, (t) => [primaryKey({ columns: [t.sampleId, t.nutrient] })]);
+
+/** A plan version is frozen: the document as it was on that day, and the sheet that was shown with it. */
+export const planVersions = pgTable('plan_versions', {
+  id: text('id').primaryKey(), seasonId: text('season_id').notNull().references(() => fieldSeasons.id, { onDelete: 'cascade' }), number: integer('number').notNull(), status: text('status', { enum: ['proposed', 'change_asked', 'agreed'] }).notNull(), seasonVersion: integer('season_version').notNull(), plan: jsonb('plan').$type<Plan>().notNull(), sheet: jsonb('sheet').$type<SheetDocument>().notNull(),
+  proposedBy: text('proposed_by').notNull().references(() => people.id), proposedAt: timestamp('proposed_at', { withTimezone: true, mode: 'string' }).notNull(), decidedBy: text('decided_by').references(() => people.id), decidedAt: timestamp('decided_at', { withTimezone: true, mode: 'string' }), comment: text('comment'),
+}, (t) => [uniqueIndex('plan_versions_number').on(t.seasonId, t.number)]);
+
+export const labMappings = pgTable('lab_mappings', { farmId: text('farm_id').notNull().references(() => farms.id), laboratory: text('laboratory').notNull(), mapping: jsonb('mapping').$type<Record<string, unknown>>().notNull() }, (t) => [primaryKey({ columns: [t.farmId, t.laboratory] })]);
+/** Rows of a laboratory file that were refused: kept, to be put right and imported later. */
+export const waitingRows = pgTable('waiting_rows', { id: text('id').primaryKey(), farmId: text('farm_id').notNull().references(() => farms.id), laboratory: text('laboratory').notNull(), fileName: text('file_name').notNull(), row: integer('row').notNull(), cells: jsonb('cells').$type<Record<string, string>>().notNull(), problems: jsonb('problems').$type<{ column: string; value: string; reason: string }[]>().notNull() });
+
+export const audit = pgTable('audit', { id: bigserial('id', { mode: 'number' }).primaryKey(), at: timestamp('at', { withTimezone: true, mode: 'string' }).notNull().defaultNow(), personId: text('person_id').notNull(), farmId: text('farm_id').notNull(), action: text('action').notNull(), subject: text('subject').notNull(), detail: jsonb('detail').$type<unknown>() }, (t) => [index('audit_farm').on(t.farmId)]);
