@@ -1,3 +1,4 @@
 declare module 'jstat' {
-  export const jStat: { normal: { cdf(x: number, mean: number, sd: number): number } };
+  const jStat: { normal: { cdf(x: number, mean: number, sd: number): number } };
+  export default jStat;
 }

@@ -1,4 +1,4 @@
-import { jStat } from 'jstat';
+import jStat from 'jstat';
 import { clip } from '../quantity/curve';
 import { within } from '../quantity/range';
 import { tissueNutrientOf, type SufficiencyRow } from '../reference/leafStandards';

@@ -1,0 +1,71 @@
+import fs from 'node:fs';
+import readline from 'node:readline';
+import { z } from 'zod';
+import { METHODS, run } from '../src/core/methods/registry';
+import { assess } from '../src/core/plan/assess';
+import { planFileSchema, readPlanFile } from '../src/core/plan/document';
+import { snakeKeys } from '../src/core/quantity/names';
+import { Refusal } from '../src/core/quantity/refusal';
+import { asLines, findStep } from '../src/core/why/step';
+
+const USAGE = `furrow: the field plan from the command line
+
+  furrow assess plan.json            the assessment of a plan file as JSON
+  furrow why plan.json FIGURE        the reasons of one figure, as text (balance.n, credit.legume, ...)
+  furrow methods                     all methods with their input and output schemas, as JSON
+  furrow method ID < input.json      one method: JSON in, JSON out; exit code 2 and the typed error on bad input
+  furrow batch < calls.jsonl         one {id, method, input} a line in, one {id, output} or {id, error} a line out
+  furrow schema                      the JSON schema of the plan file`;
+
+const say = (value: unknown): void => { process.stdout.write(`${JSON.stringify(value, null, 2)}\n`); };
+const json = (text: string, field: string): unknown => {
+  try {
+    return JSON.parse(text);
+  } catch (e) {
+    throw new Refusal({ code: 'inconsistent', field, message: `${field} is not JSON: ${e instanceof Error ? e.message : String(e)}` });
+  }
+};
+const readPlan = (path: string | undefined) => {
+  if (!path || !fs.existsSync(path)) throw new Refusal({ code: 'missing', field: 'file', value: path, message: `No plan file ${path ?? 'given'}.` });
+  return readPlanFile(json(fs.readFileSync(path, 'utf8'), 'file'));
+};
+
+async function batch(): Promise<void> {
+  for await (const line of readline.createInterface({ input: process.stdin, crlfDelay: Infinity })) {
+    if (line.trim() === '') continue;
+    let id: unknown = null;
+    try {
+      const call = json(line, 'line') as { id?: unknown; method?: unknown; input?: unknown };
+      id = call.id ?? null;
+      process.stdout.write(`${JSON.stringify({ id, output: await run(String(call.method), call.input) })}\n`);
+    } catch (e) {
+      if (!(e instanceof Refusal)) throw e;
+      process.stdout.write(`${JSON.stringify({ id, error: e.detail })}\n`);
+    }
+  }
+}
+
+async function main([command, ...rest]: string[]): Promise<void> {
+  switch (command) {
+    case 'assess': return say(snakeKeys(assess(readPlan(rest[0]))));
+    case 'why': {
+      const found = findStep(assess(readPlan(rest[0])).figures, rest[1] ?? '');
+      if (!found) throw new Refusal({ code: 'unknown_id', field: 'figure', value: rest[1], message: `No figure ${rest[1] ?? ''} in this assessment.` });
+      process.stdout.write(`${asLines(found).join('\n')}\n`);
+      return;
+    }
+    case 'methods': return say(METHODS.map(({ id, title, group, chapter, input, output }) => ({ id, title, group, chapter, input: z.toJSONSchema(input), output: z.toJSONSchema(output) })));
+    case 'method': return say(await run(rest[0] ?? '', json(fs.readFileSync(0, 'utf8'), 'input')));
+    case 'batch': return batch();
+    case 'schema': return say(planFileSchema());
+    default:
+      process.stderr.write(`${USAGE}\n`);
+      process.exitCode = command === undefined || command === 'help' ? 0 : 2;
+  }
+}
+
+main(process.argv.slice(2)).catch((e: unknown) => {
+  if (!(e instanceof Refusal)) throw e;
+  say({ error: e.detail });
+  process.exitCode = 2;
+});

@@ -1,0 +1,90 @@
+'use server';
+
+import { revalidatePath } from 'next/cache';
+import { run } from '@/core/methods/registry';
+import { answer } from './answer';
+import { checkFile, discardWaiting, importFile, importWaiting, previewFile } from './laboratory';
+import { addLeaf, dropLeaf, readLeafFile } from './leaves';
+import { createField } from './ownFarm';
+import { decide, importPlanFile, propose, saveEdit } from './plans';
+import { actAs, session } from './session';
+
+// Thin doors: who acts comes from the session, never from the caller; the use cases authorise and validate.
+const bytesOf = async (form: FormData): Promise<Uint8Array> => { const f = form.get('file'); return f instanceof File ? new Uint8Array(await f.arrayBuffer()) : new Uint8Array(); };
+const text = (form: FormData, key: string): string => { const v = form.get(key); return typeof v === 'string' ? v : ''; };
+
+export async function actAsAction(personId: string) {
+  await actAs(personId);
+  revalidatePath('/', 'layout');
+}
+export async function savePlanAction(seasonId: string, expected: number, base: unknown, mine: unknown) {
+  const { db, actor } = await session();
+  return answer(() => saveEdit(db, actor, seasonId, expected, base, mine));
+}
+export async function importPlanAction(seasonId: string, file: string) {
+  const { db, actor } = await session();
+  return answer(() => importPlanFile(db, actor, seasonId, file));
+}
+export async function proposeAction(seasonId: string) {
+  const { db, actor } = await session();
+  const result = await answer(() => propose(db, actor, seasonId));
+  revalidatePath('/', 'layout');
+  return result;
+}
+export async function decideAction(versionId: string, agree: boolean, comment: string) {
+  const { db, actor } = await session();
+  const result = await answer(() => decide(db, actor, versionId, agree, comment));
+  revalidatePath('/', 'layout');
+  return result;
+}
+export async function createFieldAction(raw: unknown) {
+  const { db, actor } = await session();
+  const result = await answer(() => createField(db, actor, raw));
+  revalidatePath('/', 'layout');
+  return result;
+}
+export async function previewFileAction(form: FormData) {
+  const { db, actor } = await session();
+  return answer(async () => previewFile(db, actor, text(form, 'farmId'), text(form, 'laboratory'), await bytesOf(form)));
+}
+export async function checkFileAction(form: FormData) {
+  const { db, actor } = await session();
+  return answer(async () => checkFile(db, actor, text(form, 'farmId'), await bytesOf(form), JSON.parse(text(form, 'mapping'))));
+}
+export async function importFileAction(form: FormData) {
+  const { db, actor } = await session();
+  const result = await answer(async () => importFile(db, actor, text(form, 'farmId'), text(form, 'laboratory'), text(form, 'fileName'), await bytesOf(form), JSON.parse(text(form, 'mapping'))));
+  revalidatePath('/', 'layout');
+  return result;
+}
+export async function importWaitingAction(id: string, cells: Record<string, string>) {
+  const { db, actor } = await session();
+  const result = await answer(() => importWaiting(db, actor, id, cells));
+  revalidatePath('/', 'layout');
+  return result;
+}
+export async function discardWaitingAction(id: string) {
+  const { db, actor } = await session();
+  const result = await answer(() => discardWaiting(db, actor, id));
+  revalidatePath('/', 'layout');
+  return result;
+}
+export async function addLeafAction(fieldId: string, cropKey: string, raw: unknown) {
+  const { db, actor } = await session();
+  const result = await answer(() => addLeaf(db, actor, fieldId, cropKey, raw));
+  revalidatePath(`/fields/${fieldId}`, 'layout');
+  return result;
+}
+export async function dropLeafAction(fieldId: string, id: string) {
+  const { db, actor } = await session();
+  const result = await answer(() => dropLeaf(db, actor, fieldId, id));
+  revalidatePath(`/fields/${fieldId}`, 'layout');
+  return result;
+}
+export async function readLeafFileAction(form: FormData) {
+  await session();
+  return answer(async () => readLeafFile(await bytesOf(form)));
+}
+export async function runMethodAction(id: string, input: unknown) {
+  return answer(() => run(id, input));
+}
