@@ -9,7 +9,7 @@ import { farmsById, fieldById, fieldsOf, record, type Role } from '@/data/farms'
 import { leafSampleCounts } from '@/data/samples';
 import { loadPlan, loadPlansOf, savePlan, seasonById, seasonsOfField, type StoredPlan } from '@/data/seasons';
 import { addVersion, decideVersion, versionById, versionsOf, type ListedVersion } from '@/data/versions';
-import { authorise, farmsAllowed, type Actor } from './authorise';
+import { authorise, farmsAllowed, NotAllowed, type Actor } from './authorise';
 import { newId, now, today } from './clock';
 
 export interface Overview {
@@ -50,6 +50,9 @@ export async function workspace(db: Db, actor: Actor, fieldId: string, label?: s
   if (!stored) return null;
   return { stored, role, seasons: seasons.map(({ id, label: l }) => ({ id, label: l })), siblings: (await fieldsOf(db, [field.farmId])).map(({ id, name }) => ({ id, name })), versions: await versionsOf(db, [stored.seasonId]) };
 }
+
+/** The same for downloads: null also when the person may not see it. */
+export const deskOf = (db: Db, actor: Actor, fieldId: string, label: string | null): Promise<Workspace | null> => workspace(db, actor, fieldId, label ?? undefined).catch((e: unknown) => { if (e instanceof NotAllowed) return null; throw e; });
 
 export type SaveResult = { ok: true; version: number; plan: Plan; mergedFromOthers: boolean } | { ok: false; conflicts: Conflict[]; theirs: Plan; version: number };
 

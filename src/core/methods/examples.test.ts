@@ -1,21 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { Refusal, type RefusalDetail } from '../quantity/refusal';
-import chapter1 from './examples/01-requirement-credits.json';
-import chapter2 from './examples/02-manure-compost.json';
-import chapter3 from './examples/03-soil-lime-pk.json';
-import chapter4 from './examples/04-nitrogen-plan.json';
-import chapter5 from './examples/05-tissue.json';
 import { METHODS, run } from './registry';
+import { workedExamples } from './workedExample';
 
-interface Case {
-  id: string;
-  method: string;
-  input: unknown;
-  expected: Record<string, unknown>;
-  tolerance?: number;
-}
 const ids = new Set(METHODS.map((m) => m.id));
-const cases = ([...chapter1, ...chapter2, ...chapter3, ...chapter4, ...chapter5] as unknown as Case[]).filter((c) => ids.has(c.method));
+const cases = (await workedExamples()).filter((c) => ids.has(c.method));
 /** Asks for the class of a value that the example's input does not give. */
 const NOT_IN_INPUT = ['cls_of_1_45'];
 

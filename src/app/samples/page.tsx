@@ -1,0 +1,28 @@
+import { extractantsFor, labNutrients } from '@/core/ground/labReport';
+import { dateInWords } from '@/core/quantity/calendar';
+import { checkFileAction, discardWaitingAction, importFileAction, importWaitingAction, previewFileAction } from '@/server/actions';
+import { samplesOverview } from '@/server/samples';
+import { session } from '@/server/session';
+import { ImportFile } from '@/ui/samples/ImportFile';
+import { WaitingRows } from '@/ui/samples/WaitingRows';
+
+export const metadata = { title: 'Samples' };
+
+export default async function SamplesPage() {
+  const { db, actor } = await session();
+  const { samples, waiting, laboratories, editable } = await samplesOverview(db, actor);
+  return (
+    <>
+      <h1 className="mb-2">Samples</h1>
+      {editable.length > 0 && <ImportFile farms={editable} laboratories={laboratories} nutrients={labNutrients().map((n) => ({ nutrient: n, extractants: extractantsFor(n) }))} preview={previewFileAction} check={checkFileAction} importFile={importFileAction} />}
+      {waiting.length > 0 && <WaitingRows rows={waiting} importRow={importWaitingAction} discard={discardWaitingAction} />}
+      <section aria-label="Soil samples">
+        <h2>Soil samples</h2>
+        <div className="overflow-x-auto"><table className="ruled max-w-[52rem]">
+          <thead><tr><th>Field</th><th>Farm</th><th>Date</th><th>Laboratory</th><th className="num">pH</th><th className="num">Depth, cm</th></tr></thead>
+          <tbody>{samples.map((s) => <tr key={s.id}><th scope="row">{s.fieldName}{s.label ? <span className="note"> {s.label}</span> : null}</th><td>{s.farmName}</td><td>{dateInWords(s.date)}</td><td>{s.laboratory}</td><td className="num">{s.phWater ?? s.phCacl2 ?? '·'}</td><td className="num">{s.depthCm ?? '·'}</td></tr>)}</tbody>
+        </table></div>
+      </section>
+    </>
+  );
+}

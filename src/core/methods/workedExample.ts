@@ -1,0 +1,17 @@
+/** A worked example of the chapters: what goes into a method and what must come out. */
+export interface WorkedExample {
+  id: string;
+  method: string;
+  input: unknown;
+  expected: Record<string, unknown>;
+  tolerance?: number;
+  working?: string;
+}
+
+const FILES = [() => import('./examples/01-requirement-credits.json'), () => import('./examples/02-manure-compost.json'), () => import('./examples/03-soil-lime-pk.json'), () => import('./examples/04-nitrogen-plan.json'), () => import('./examples/05-tissue.json')];
+
+/** All worked examples, fetched when somebody asks. */
+export const workedExamples = async (): Promise<WorkedExample[]> => (await Promise.all(FILES.map((load) => load()))).flatMap((m) => m.default as unknown as WorkedExample[]);
+
+/** A case of the method that gives a result, to start a calculator with. */
+export const exampleOf = async (method: string): Promise<WorkedExample | undefined> => (await workedExamples()).find((e) => e.method === method && !('refuse' in e.expected));

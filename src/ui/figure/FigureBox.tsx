@@ -1,0 +1,72 @@
+'use client';
+
+import { useEffect, useId, useRef, useState } from 'react';
+import { Refusal } from '@/core/quantity/refusal';
+import { rangeProblem, rangeText, type Range } from '@/core/quantity/range';
+import { fromCore, readFigure, type Dimension } from '@/core/quantity/units';
+import { useUnits } from '../frame/units';
+
+export interface FigureBoxProps {
+  label: string;
+  value: number | null;
+  range: Range;
+  /** Given for rates, which may be typed with a unit; others are plain numbers in the range's unit. */
+  dimension?: Dimension;
+  /** Empty means "not known" where that is allowed. */
+  optional?: boolean;
+  disabled?: boolean;
+  hideLabel?: boolean;
+  onValue: (value: number | null) => void;
+}
+
+const shown = (v: number): string => String(Number(v.toFixed(4)));
+
+/** A number that is edited in place. What was typed stays; only a value inside its range goes on into the plan. */
+export function FigureBox({ label, value, range, dimension, optional = false, disabled = false, hideLabel = false, onValue }: FigureBoxProps) {
+  const id = useId();
+  const { unit } = useUnits();
+  const unitShown = dimension ? unit(dimension) : null;
+  const display = value === null ? '' : shown(unitShown ? fromCore(value, unitShown) : value);
+  const [typed, setTyped] = useState<string | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const focused = useRef(false);
+  // A value that changed from elsewhere (undo, other unit, another person) replaces the text unless it is being typed.
+  const lastDisplay = useRef(display);
+  useEffect(() => {
+    if (lastDisplay.current === display) return;
+    lastDisplay.current = display;
+    if (!focused.current) { setTyped(null); setProblem(null); }
+  }, [display]);
+
+  const read = (text: string): { core: number | null } | string => {
+    if (text.trim() === '') return optional ? { core: null } : `${label} is missing: give ${rangeText(range)}.`;
+    try {
+      const core = unitShown && dimension ? readFigure(label, text, dimension, unitShown).core : Number(text.replace(',', '.'));
+      return rangeProblem(label, core, range) ?? { core };
+    } catch (e) {
+      if (e instanceof Refusal) return e.message;
+      throw e;
+    }
+  };
+  const change = (text: string) => {
+    setTyped(text);
+    const result = read(text);
+    if (typeof result === 'string') return setProblem(result.replace(`${label} (${label})`, label));
+    setProblem(null);
+    if (result.core !== value) onValue(result.core);
+  };
+  const suffix = unitShown ?? range.unit;
+  return (
+    <span className="inline-flex flex-col">
+      <span className="inline-flex items-baseline gap-1.5">
+        <label htmlFor={id} className={hideLabel ? 'sr-only' : 'min-w-0'}>{label}</label>
+        <input
+          id={id} inputMode="decimal" autoComplete="off" className="box box-num" disabled={disabled} value={typed ?? display} aria-invalid={problem ? true : undefined} aria-describedby={problem ? `${id}-p` : undefined}
+          onFocus={() => { focused.current = true; }} onBlur={() => { focused.current = false; if (!problem) setTyped(null); }} onChange={(e) => change(e.target.value)}
+        />
+        {suffix && <span className="note whitespace-nowrap">{suffix}</span>}
+      </span>
+      {problem && <span id={`${id}-p`} role="alert" className="problem">{problem}</span>}
+    </span>
+  );
+}

@@ -1,0 +1,134 @@
+'use client';
+
+import { Slider } from 'radix-ui';
+import { useEffect, useId, useMemo, useRef, useState } from 'react';
+import { dateInWords, dayOfMonth, monthName } from '@/core/quantity/calendar';
+import { dateOf } from '@/core/plan/calendar';
+import { stageWords, type FurrowSection as Section, type Mark } from '@/core/plan/furrow';
+import { useUnits } from '../frame/units';
+import { layOut, STRATUM_FILL } from './geometry';
+
+const DARK = ['organic_matter', 'manure'];
+const UP = 104;
+const DOWN = 128;
+const TOP = 46;
+
+function useWidth(): [React.RefObject<HTMLDivElement | null>, number] {
+  const ref = useRef<HTMLDivElement | null>(null);
+  const [width, setWidth] = useState(1080);
+  useEffect(() => {
+    const element = ref.current;
+    if (!element) return;
+    const observer = new ResizeObserver(() => setWidth(Math.max(320, element.clientWidth)));
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+  return [ref, width];
+}
+
+/** Marks of passes get boxes above the line; neighbours step down a row so that they do not cover each other. */
+function inRows(marks: Mark[], x: (day: number) => number): { mark: Mark; row: number }[] {
+  const ends = [-Infinity, -Infinity, -Infinity];
+  return [...marks].sort((a, b) => a.day - b.day).map((mark) => {
+    const left = x(mark.day);
+    const row = Math.max(0, ends.findIndex((e) => e < left - 4));
+    ends[row] = left + 118;
+    return { mark, row };
+  });
+}
+
+export interface FurrowSectionProps {
+  section: Section;
+  /** Moves a planned pass; without it the picture is only looked at. */
+  onMove?: (passId: string, date: string) => void;
+}
+
+/** The season in section: demand above the soil line, what the ground gives below it, passes and samples as marks on it. */
+export function FurrowSection({ section, onMove }: FurrowSectionProps) {
+  const [ref, width] = useWidth();
+  const { show, unit } = useUnits();
+  const pattern = useId();
+  const [open, setOpen] = useState(true);
+  const box = useMemo(() => ({ width, left: 8, right: 8, up: UP, down: DOWN }), [width]);
+  const g = useMemo(() => layOut(section, box), [section, box]);
+  const { calendar } = section;
+  const months = useMemo(() => Array.from({ length: calendar.days + 1 }, (_, d) => d).filter((d) => dayOfMonth(dateOf(calendar, d)) === 1), [calendar]);
+  const passes = section.marks.filter((m) => m.kind === 'pass');
+  const others = section.marks.filter((m) => m.kind !== 'pass');
+  const kg = (v: number) => `${show(v, 'nutrient_rate')} ${unit('nutrient_rate')}`;
+  const y0 = TOP + UP;
+  const height = y0 + DOWN + 22;
+  const moved = (next: number[]) => {
+    const before = passes.map((p) => p.day).sort((a, b) => a - b);
+    const added = next.find((d, i) => d !== before[i] && !before.includes(d)) ?? next.find((d, i) => d !== before[i]);
+    const removed = before.find((d, i) => d !== next[i] && !next.includes(d)) ?? before.find((d, i) => d !== next[i]);
+    const pass = passes.find((p) => p.day === removed);
+    if (pass && added !== undefined) onMove?.(pass.id.replace('pass.', ''), dateOf(calendar, added));
+  };
+  const stepEvery = width < 600 ? 2 : 1;
+  return (
+    <section aria-label="The season in section" className="no-print mb-3">
+      <div className="flex flex-wrap items-baseline gap-x-3">
+        <h2>The season in section</h2>
+        <span className="note">nitrogen, {unit('nutrient_rate')}, cumulative, in a normal year</span>
+        {section.shortest && <strong className="text-hot">{kg(section.shortest.kg)} short by {dateInWords(section.shortest.date)}</strong>}
+        {section.left > 5 && <span>{kg(section.left)} lie untouched at harvest</span>}
+        <button type="button" className="plain ml-auto" aria-expanded={open} onClick={() => setOpen(!open)}>{open ? 'Fold away' : 'Unfold'}</button>
+      </div>
+      <div ref={ref} className={open ? 'relative' : 'hidden'}>
+        <svg width={width} height={height} className="block" role="img" aria-label={`Crop uptake ${kg(section.demandTotal)} above the soil line; ${section.strata.map((s) => `${s.label} ${kg(s.total)}`).join(', ')} below it.${section.shortest ? ` ${kg(section.shortest.kg)} short by ${dateInWords(section.shortest.date)}.` : ''}`}>
+          <defs><pattern id={pattern} width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><line x1="0" y1="0" x2="0" y2="6" stroke="var(--hot)" strokeWidth="1.6" /></pattern></defs>
+          {months.map((d, i) => (
+            <g key={d}>
+              <line x1={g.x(d)} x2={g.x(d)} y1={TOP - 6} y2={y0 + DOWN} stroke="var(--rule)" />
+              {i % stepEvery === 0 && <text x={g.x(d) + 3} y={height - 6} fontSize={12} fill="var(--faint)">{monthName(dateOf(calendar, d))}</text>}
+            </g>
+          ))}
+          <g transform={`translate(0 ${y0})`}>
+            <path d={g.demandPath} fill="var(--demand-fill)" stroke="var(--demand)" strokeWidth={2} />
+            {g.strata.map((s) => <path key={s.id} d={s.path} fill={STRATUM_FILL[s.kind]} stroke="var(--paper)" strokeWidth={0.8} />)}
+            <path d={g.shortPath} fill={`url(#${pattern})`} />
+            <path d={g.mirrorPath} fill="none" stroke="var(--demand)" strokeWidth={1.4} strokeDasharray="4 4" />
+            <line x1={0} x2={width} y1={0} y2={0} stroke="var(--ink)" strokeWidth={2.5} />
+            {g.strata.map((s) => s.thickness > 12 && <text key={s.id} x={width - 14} y={s.midY + 4} textAnchor="end" fontSize={12} fill={DARK.includes(s.kind) ? 'var(--on-dark)' : 'var(--on-light)'}>{s.label} {show(s.total, 'nutrient_rate')}</text>)}
+            <text x={width - 12} y={-Math.min(UP, section.demandTotal * g.k) - 6} textAnchor="end" fontSize={13} fontWeight={700} fill="var(--demand)">crop uptake {kg(section.demandTotal)}</text>
+            {section.closed.map((c) => <g key={c.fromDay}><rect x={g.x(c.fromDay)} width={Math.max(2, g.x(c.toDay) - g.x(c.fromDay))} y={-5} height={10} fill="none" stroke="var(--ink)" strokeDasharray="4 3" /><text x={g.x(c.fromDay) + 3} y={-9} fontSize={11} fill="var(--faint)">closed period</text></g>)}
+            {others.map((m) => m.kind === 'run_down' ? (
+              <g key={m.id}><line x1={g.x(m.day)} x2={g.x(m.day)} y1={-UP - 8} y2={DOWN} stroke="var(--ink)" strokeDasharray="2 4" /><text x={g.x(m.day) - 4} y={-UP + 2} textAnchor="end" fontSize={11.5} fill="var(--faint)">{m.label}</text></g>
+            ) : (
+              <g key={m.id}><title>{`${m.label}, ${dateInWords(m.date)}`}</title>{m.kind === 'manure' ? <rect x={g.x(m.day) - 5} y={-5} width={10} height={10} fill="var(--manure)" stroke="var(--paper)" /> : m.kind === 'sample' ? <path d={`M${g.x(m.day)} -7l6 7l-6 7l-6 -7z`} fill="var(--paper)" stroke="var(--ink)" strokeWidth={1.5} /> : <line x1={g.x(m.day)} x2={g.x(m.day)} y1={-9} y2={9} stroke="var(--demand)" strokeWidth={3} />}</g>
+            ))}
+          </g>
+          {inRows(passes, g.x).map(({ mark, row }) => {
+            const px = Math.min(g.x(mark.day), width - 122);
+            const stage = stageWords(section, mark.date);
+            return (
+              <g key={mark.id}>
+                <line x1={g.x(mark.day)} x2={g.x(mark.day)} y1={6 + row * 22 + 20} y2={y0} stroke="var(--ink)" />
+                <rect x={px} y={6 + row * 22} width={114} height={20} fill="var(--raised)" stroke="var(--faint)" />
+                <text x={px + 5} y={20 + row * 22} fontSize={12} fontWeight={700} fill="var(--ink)">{kg(mark.kgN)}<tspan fontWeight={400} fill="var(--faint)"> {stage}</tspan></text>
+                <circle cx={g.x(mark.day)} cy={y0} r={6.5} fill="var(--paper)" stroke="var(--ink)" strokeWidth={2} /><circle cx={g.x(mark.day)} cy={y0} r={2.4} fill="var(--ink)" />
+              </g>
+            );
+          })}
+        </svg>
+        {onMove && passes.length > 0 && (
+          <Slider.Root min={0} max={calendar.days} step={1} value={passes.map((p) => p.day).sort((a, b) => a - b)} onValueChange={moved} minStepsBetweenThumbs={1} className="absolute flex touch-none items-center" style={{ left: box.left, right: box.right, top: y0 - 10, height: 20 }}>
+            <Slider.Track className="h-full grow" />
+            {[...passes].sort((a, b) => a.day - b.day).map((p) => <Slider.Thumb key={p.id} aria-label={`Date of the pass of ${p.label}`} aria-valuetext={dateInWords(p.date)} className="block size-5 cursor-grab rounded-full border-2 border-transparent focus-visible:border-ink" />)}
+          </Slider.Root>
+        )}
+        <details className="mt-1">
+          <summary className="note cursor-pointer">The same as a table{onMove && passes.length > 0 ? '; drag a pass along the line, or move it with the arrow keys' : ''}</summary>
+          <table className="ruled max-w-[34rem]">
+            <thead><tr><th>Source</th><th className="num">In all, {unit('nutrient_rate')}</th><th className="num">By mid-season</th></tr></thead>
+            <tbody>
+              {section.strata.map((s) => <tr key={s.id}><th scope="row">{s.label}</th><td className="num">{show(s.total, 'nutrient_rate')}</td><td className="num">{show(s.given[Math.floor(s.given.length / 2)] ?? 0, 'nutrient_rate')}</td></tr>)}
+              <tr className="sum"><th scope="row">Crop uptake</th><td className="num">{show(section.demandTotal, 'nutrient_rate')}</td><td className="num">{show(section.demand[Math.floor(section.demand.length / 2)] ?? 0, 'nutrient_rate')}</td></tr>
+            </tbody>
+          </table>
+        </details>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,59 @@
+'use client';
+
+import { RANGES } from '@/core/quantity/range';
+import { moistureClasses } from '@/core/reference/crops';
+import { ChoiceBox, optionsOf, Part } from '../figure/fields';
+import { FigureBox } from '../figure/FigureBox';
+import { Warnings } from '../Warnings';
+import { editSeason, useWorkspace } from '../workspace/context';
+import { Barrel } from './Barrel';
+import { GroundList } from './GroundList';
+import { LedgerSheet } from './LedgerSheet';
+import { OrganicRows } from './OrganicRows';
+import { Problems } from './Problems';
+
+function SeasonConditions() {
+  const { plan, edit, readOnly } = useWorkspace();
+  const { season, irrigation, cropN } = plan;
+  return (
+    <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <FigureBox label="Winter drainage" disabled={readOnly} value={season.winterDrainageMm} range={RANGES.drainageMm} onValue={(v) => v !== null && edit(editSeason({ winterDrainageMm: v }))} />
+      <ChoiceBox label="Moisture of the season" disabled={readOnly} value={season.moistureClass} options={optionsOf(moistureClasses())} onValue={(v) => v && edit(editSeason({ moistureClass: v }))} />
+      <FigureBox label="Soil temperature" optional disabled={readOnly} value={season.soilTempSeasonC} range={RANGES.soilTempC} onValue={(v) => edit(editSeason({ soilTempSeasonC: v }))} />
+      <FigureBox label="Days of release" optional disabled={readOnly} value={season.releaseDays} range={RANGES.seasonDays} onValue={(v) => edit(editSeason({ releaseDays: v }))} />
+      <FigureBox label="N deposition in a year" optional disabled={readOnly} value={season.depositionNKgHa} dimension="nutrient_rate" range={RANGES.depositionN} onValue={(v) => edit(editSeason({ depositionNKgHa: v }))} />
+      <FigureBox label="S deposition in a year" optional disabled={readOnly} value={season.depositionSKgHa} dimension="nutrient_rate" range={RANGES.depositionS} onValue={(v) => edit(editSeason({ depositionSKgHa: v }))} />
+      <FigureBox label="Irrigation" optional disabled={readOnly} value={irrigation?.mm ?? null} range={RANGES.irrigationMm} onValue={(v) => edit((p) => ({ ...p, irrigation: v === null ? null : { mm: v, no3nMgL: p.irrigation?.no3nMgL ?? 0, shareBeforeRunDown: p.irrigation?.shareBeforeRunDown ?? 1 } }))} />
+      {irrigation && <FigureBox label="Nitrate-N in the water" disabled={readOnly} value={irrigation.no3nMgL} range={RANGES.waterNo3n} onValue={(v) => v !== null && edit((p) => ({ ...p, irrigation: p.irrigation && { ...p.irrigation, no3nMgL: v } }))} />}
+      {irrigation && <FigureBox label="Share before the run-down date" disabled={readOnly} value={irrigation.shareBeforeRunDown} range={{ ...RANGES.share, label: 'Share' }} onValue={(v) => v !== null && edit((p) => ({ ...p, irrigation: p.irrigation && { ...p.irrigation, shareBeforeRunDown: v } }))} />}
+      <FigureBox label="Shoots of a winter cereal in spring" optional disabled={readOnly} value={cropN?.shootsM2 ?? null} range={{ label: 'Shoots', unit: 'per m2', min: 0, max: 3000 }} onValue={(v) => edit((p) => ({ ...p, cropN: v === null ? null : { cropNKgHa: null, gai: null, shootsM2: v } }))} />
+      {irrigation && irrigation.no3nMgL > 11.3 && <p className="problem basis-full">Above 11.3 mg/L nitrate-N (50 mg/L nitrate) water is not fit to drink, for infants above all: test the wells.</p>}
+    </div>
+  );
+}
+
+/** Budget: requirement minus what is found already, line by line, with the reason for each. */
+export function BudgetStation() {
+  const { a } = useWorkspace();
+  return (
+    <>
+      <div className="grid gap-x-8 xl:grid-cols-[3fr_2fr]">
+        <div>
+          <Part title="The sheet" aside="yield-goal school; P and K replace off-take"><LedgerSheet strike /></Part>
+          <Problems station="budget" />
+        </div>
+        <div>
+          <Part title="The short stave"><Barrel /></Part>
+          <Part title="This ground"><GroundList /></Part>
+        </div>
+      </div>
+      <div className="grid gap-x-8 xl:grid-cols-2">
+        <Part title="Manure and compost"><OrganicRows /></Part>
+        <div>
+          <Part title="To settle"><Warnings list={a.warnings.filter((w) => w.module === 'budget' || w.module === 'organics')} empty="Nothing to settle." /></Part>
+          <Part title="Season and water" aside="empty means not known"><SeasonConditions /></Part>
+        </div>
+      </div>
+    </>
+  );
+}

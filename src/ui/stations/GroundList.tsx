@@ -1,0 +1,39 @@
+'use client';
+
+import { RangeTrough } from '../RangeTrough';
+import { words } from '../figure/fields';
+import { WhyFigure } from '../frame/why';
+import { useWorkspace } from '../workspace/context';
+
+const DECIDE = ['very_low', 'low'];
+
+/** Each reading as a grain on its trough: what this ground holds, at a glance. */
+export function GroundList() {
+  const { a } = useWorkspace();
+  const { planning, gate, readings } = a.ground;
+  return (
+    <table className="ruled">
+      <caption className="sr-only">Readings of the soil against their ranges</caption>
+      <thead className="sr-only"><tr><th>Reading</th><th>Range</th><th>Value</th><th>Class</th></tr></thead>
+      <tbody>
+        {planning && (
+          <tr>
+            <th scope="row">pH to plan with</th>
+            <td>{gate && <RangeTrough value={planning.ph} low={gate.actBelowPh} high={gate.maxPreferredPh} label="pH" word={gate.verdict} decide={gate.level === 'stop' || gate.level === 'caution'} />}</td>
+            <td className="font-bold"><WhyFigure step={gate?.why ?? planning.why} label={`pH ${planning.ph.toFixed(1)}`}>{planning.ph.toFixed(1)}</WhyFigure></td>
+            <td className={gate && gate.level !== 'ok' && gate.level !== 'info' ? 'text-hot' : 'text-faint'}>{gate ? (gate.level === 'stop' ? 'stop: lime first' : gate.level === 'caution' ? 'lime advised' : gate.level === 'info' ? gate.verdict.split(':')[0] : 'sufficient') : 'choose a crop to class it'}</td>
+          </tr>
+        )}
+        {readings.map(({ reading: r, classified: c, refused }, i) => (
+          <tr key={`${r.nutrient}-${i}`}>
+            <th scope="row">{r.nutrient === 'p' || r.nutrient === 'k' || r.nutrient === 's' || r.nutrient === 'b' ? r.nutrient.toUpperCase() : r.nutrient[0]?.toUpperCase() + r.nutrient.slice(1)}, {words(r.extractant)}</th>
+            <td>{c && <RangeTrough value={c.value} low={c.limits[1]} high={c.limits[2]} label={r.nutrient.toUpperCase()} word={words(c.cls)} decide={DECIDE.includes(c.cls)} />}</td>
+            <td className="font-bold whitespace-nowrap"><WhyFigure step={c?.why} label={`${r.nutrient.toUpperCase()} ${r.value}`}>{r.belowDetection ? 'under ' : ''}{r.value} {words(r.unit).replace(' ', '/')}</WhyFigure></td>
+            <td className={c ? (DECIDE.includes(c.cls) ? 'text-hot' : 'text-faint') : 'problem'}>{c ? words(c.cls) : refused}</td>
+          </tr>
+        ))}
+        {!planning && readings.length === 0 && <tr><td colSpan={4} className="note">No soil test yet.</td></tr>}
+      </tbody>
+    </table>
+  );
+}

@@ -1,0 +1,37 @@
+'use client';
+
+import { Plus } from 'lucide-react';
+import type { Route } from 'next';
+import { useRouter } from 'next/navigation';
+import { useState, useTransition } from 'react';
+import type { RefusalDetail } from '@/core/quantity/refusal';
+import { RANGES } from '@/core/quantity/range';
+import { ChoiceBox } from '../figure/fields';
+import { FigureBox } from '../figure/FigureBox';
+
+type Create = (raw: unknown) => Promise<{ ok: true; value: string } | { ok: false; refusal: RefusalDetail }>;
+
+export function NewField({ farmId, soils, create, open: startOpen }: { farmId: string; soils: { value: string; label: string }[]; create: Create; open: boolean }) {
+  const router = useRouter();
+  const [open, setOpen] = useState(startOpen);
+  const [name, setName] = useState('');
+  const [areaHa, setArea] = useState<number | null>(null);
+  const [soil, setSoil] = useState<string | null>('loam');
+  const [said, setSaid] = useState<string | null>(null);
+  const [pending, start] = useTransition();
+  if (!open) return <button type="button" className="button mt-2" onClick={() => setOpen(true)}><Plus size={13} aria-hidden /> Field</button>;
+  const send = () => start(async () => {
+    const reply = await create({ farmId, name, areaHa, soilTextureId: soil });
+    if (reply.ok) router.push(`/fields/${reply.value}/ground` as Route);
+    else setSaid(reply.refusal.message);
+  });
+  return (
+    <form className="mt-2 flex flex-wrap items-baseline gap-3" onSubmit={(e) => { e.preventDefault(); send(); }}>
+      <label className="inline-flex items-baseline gap-1.5">Name of the field<input className="box" value={name} maxLength={80} onChange={(e) => setName(e.target.value)} /></label>
+      <FigureBox label="Area" value={areaHa} dimension="area" range={RANGES.areaHa} onValue={setArea} />
+      <ChoiceBox label="Texture" value={soil} options={soils} onValue={setSoil} />
+      <button type="submit" className="button button-strong" disabled={pending}>Add the field</button>
+      {said && <span role="alert" className="problem basis-full">{said}</span>}
+    </form>
+  );
+}

@@ -1,0 +1,29 @@
+'use client';
+
+import { createContext, use } from 'react';
+import type { Assessment } from '@/core/plan/assess';
+import type { Plan } from '@/core/plan/document';
+import type { FurrowSection } from '@/core/plan/furrow';
+
+export interface WorkspaceState {
+  plan: Plan;
+  a: Assessment;
+  section: FurrowSection | null;
+  readOnly: boolean;
+  /** Changes the plan; every change can be undone. */
+  edit: (change: (plan: Plan) => Plan) => void;
+}
+export const WorkspaceContext = createContext<WorkspaceState | null>(null);
+
+export function useWorkspace(): WorkspaceState {
+  const state = use(WorkspaceContext);
+  if (!state) throw new Error('useWorkspace needs a Workspace');
+  return state;
+}
+
+export const editSeason = (part: Partial<Plan['season']>) => (p: Plan): Plan => ({ ...p, season: { ...p.season, ...part } });
+export const editGround = (part: Partial<Plan['ground']>) => (p: Plan): Plan => ({ ...p, ground: { ...p.ground, ...part } });
+export const editField = (part: Partial<Plan['field']>) => (p: Plan): Plan => ({ ...p, field: { ...p.field, ...part } });
+export const replaceAt = <T,>(list: readonly T[], index: number, part: Partial<T>): T[] => list.map((x, i) => (i === index ? { ...x, ...part } : x));
+export const without = <T,>(list: readonly T[], index: number): T[] => list.filter((_, i) => i !== index);
+export const lineId = (): string => crypto.randomUUID();
