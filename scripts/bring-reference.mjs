@@ -10,9 +10,9 @@ if (!source) {
   process.exit(2);
 }
 const chapters = {
-  '01-requirement-credits': ['credit_matrix', 'crops', 'late_n', 'legume_credits', 'legume_modifiers', 'limiting_relative_yield', 'om_mineralisation', 'ph_relative_yield', 'pk_replacement_factors', 'residue_release', 'uptake_curve_meta', 'uptake_curves'],
+  '01-requirement-credits': ['credit_matrix', 'crops', 'late_n', 'legume_credits', 'legume_modifiers', 'limiting_relative_yield', 'om_mineralisation', 'ph_relative_yield', 'pk_replacement_factors', 'residue_release', 'uptake_curves'],
   '02-manure-compost': ['dm_limits', 'materials', 'mineralisation', 'nh3_methods', 'nh3_modifiers', 'nh3_simple_table', 'overwinter', 'parameters', 'pathogen_intervals'],
-  '03-soil-lime-pk': ['critical_levels', 'extractant_conversions', 'p_env_screen', 'ph_bands', 'soil_test_levels', 'target_ph'],
+  '03-soil-lime-pk': ['extractant_conversions', 'p_env_screen', 'soil_test_levels', 'target_ph'],
   '04-nitrogen-plan': ['climate_normals', 'crop_params', 'dose_limits', 'fertilisers', 'foliar_limits', 'n_uptake_curves_gdd', 'phenology', 'placement', 'soils', 'split_templates', 'stop_rules', 'tank_mix'],
   '05-tissue': ['nutrients', 'sampling_protocols', 'sufficiency_ranges'],
 };

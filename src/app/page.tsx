@@ -7,30 +7,27 @@ import { farmsAllowed } from '@/server/authorise';
 import { overview } from '@/server/plans';
 import { session } from '@/server/session';
 import { NewField } from '@/ui/today/NewField';
-import { TodayTable, type TodayRow } from '@/ui/today/TodayTable';
+import { TodayTable, type TodayGroup } from '@/ui/today/TodayTable';
 
 export const metadata = { title: 'Today' };
 
 export default async function TodayPage() {
   const { db, actor } = await session();
   const [farms, editable] = [await overview(db, actor), await farmsAllowed(db, actor, 'edit')];
+  const groups = farms.map(({ farm, fields }): TodayGroup => ({
+    id: farm.id, name: farm.name,
+    rows: fields.map(({ fieldId, plan, assessment, version, leafDates }) => ({
+      fieldId, name: plan.field.name, areaHa: plan.field.areaHa, season: plan.season.label, crop: plan.season.cropKey ? cropOf(plan.season.cropKey).name : null, stations: assessment.stations, leaf: leafDates[0] ? dateInWords(leafDates[0]) : null,
+      toBring: plan.season.cropKey ? assessment.sums.n.toBring : null, after: assessment.sums.n.afterPlan, decide: assessment.warnings.find((w) => w.level === 'stop')?.message ?? assessment.warnings.find((w) => w.level === 'caution')?.message ?? null, stops: assessment.warnings.filter((w) => w.level === 'stop').length, cautions: assessment.warnings.filter((w) => w.level === 'caution').length,
+      version: version ? { number: version.number, status: version.status } : null, section: furrowSection(plan, assessment),
+    })),
+  }));
+  const own = farms.filter((f) => editable.includes(f.farm.id)).map((f) => ({ value: f.farm.id, label: f.farm.name }));
   return (
     <>
-      <h1 className="mb-2">Today</h1>
-      {farms.map(({ farm, fields }) => {
-        const rows = fields.map(({ fieldId, plan, assessment, version, leafDates }): TodayRow => ({
-          fieldId, name: plan.field.name, areaHa: plan.field.areaHa, season: plan.season.label, crop: plan.season.cropKey ? cropOf(plan.season.cropKey).name : null, stations: assessment.stations, leaf: leafDates[0] ? dateInWords(leafDates[0]) : null,
-          toBring: plan.season.cropKey ? assessment.sums.n.toBring : null, after: assessment.sums.n.afterPlan, decide: assessment.warnings.find((w) => w.level === 'stop')?.message ?? assessment.warnings.find((w) => w.level === 'caution')?.message ?? null, stops: assessment.warnings.filter((w) => w.level === 'stop').length, cautions: assessment.warnings.filter((w) => w.level === 'caution').length,
-          version: version ? { number: version.number, status: version.status } : null, section: furrowSection(plan, assessment),
-        }));
-        return (
-          <section key={farm.id} className="mb-6" aria-label={farm.name}>
-            <h2>{farm.name}</h2>
-            {rows.length > 0 ? <TodayTable rows={rows} /> : <p>No field yet. Add the first one below, or stop this program and start it with <code>npm run demo</code> to look around in the demo farms.</p>}
-            {editable.includes(farm.id) && <NewField farmId={farm.id} soils={soils().map((s) => ({ value: s.textureId, label: s.name }))} create={createFieldAction} open={rows.length === 0} />}
-          </section>
-        );
-      })}
+      <h1 className="mb-1">Today</h1>
+      <TodayTable groups={groups} />
+      {own.length > 0 && <NewField farms={own} soils={soils().map((s) => ({ value: s.textureId, label: s.name }))} create={createFieldAction} open={groups.every((g) => g.rows.length === 0)} />}
     </>
   );
 }

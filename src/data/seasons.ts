@@ -102,7 +102,7 @@ export async function savePlan(tx: Executor, seasonId: string, expected: number,
 }
 
 /** Makes a stored soil sample the one that a season plans with. */
-export const useSample = async (db: Executor, seasonId: string, sampleId: string): Promise<void> => {
+export const planWithSample = async (db: Executor, seasonId: string, sampleId: string): Promise<void> => {
   const season = await seasonById(db, seasonId);
   if (season) await db.update(fieldSeasons).set({ soilSampleId: sampleId, version: season.version + 1 }).where(eq(fieldSeasons.id, seasonId));
 };

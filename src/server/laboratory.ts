@@ -7,7 +7,7 @@ import { Refusal } from '@/core/quantity/refusal';
 import type { Db, Executor } from '@/data/client';
 import { fieldsOf, record, type Field } from '@/data/farms';
 import { addSoilSample, dropWaiting, keepWaiting, mappingOf, rememberMapping, soilSamplesOf, waitingRowById } from '@/data/samples';
-import { seasonsOfField, useSample } from '@/data/seasons';
+import { seasonsOfField, planWithSample } from '@/data/seasons';
 import { soilSamples } from '@/data/schema';
 import { eq } from 'drizzle-orm';
 import { authorise, type Actor } from './authorise';
@@ -61,7 +61,7 @@ async function store(tx: Executor, db: Db, fields: readonly Field[], laboratory:
   await addSoilSample(tx, { id, fieldId: field.id, date: s.date, label: s.label, laboratory, depthCm: s.depthCm, phWater: s.phWater, phCacl2: s.phCacl2 }, s.readings.map((r) => ({ ...r, nutrient: soilReading.shape.nutrient.parse(r.nutrient) })));
   const season = (await seasonsOfField(tx as Db, field.id))[0];
   const current = season?.soilSampleId ? (await tx.select({ date: soilSamples.date }).from(soilSamples).where(eq(soilSamples.id, season.soilSampleId)))[0] : undefined;
-  if (season && (!current || current.date <= s.date)) await useSample(tx, season.id, id);
+  if (season && (!current || current.date <= s.date)) await planWithSample(tx, season.id, id);
 }
 
 /** Imports the good rows in one go and keeps the refused ones, to be put right later; nothing is half-imported. */

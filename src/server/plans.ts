@@ -40,7 +40,7 @@ export interface Workspace {
 }
 
 /** One field season to work on; the newest unless another is named. Null when there is no such field. */
-export async function workspace(db: Db, actor: Actor, fieldId: string, label?: string): Promise<Workspace | null> {
+async function workspace(db: Db, actor: Actor, fieldId: string, label?: string): Promise<Workspace | null> {
   const field = await fieldById(db, fieldId);
   if (!field) return null;
   const role = await authorise(db, actor, 'read', field.farmId);

@@ -118,7 +118,7 @@ export function creditLegumeTable(i: LegumeInput): LegumeCredit {
 }
 
 /** Share of a killed stand's N that a later nitrate sample already holds (C12). */
-export const OVERLAP = { none: 0, autumn_kill_spring_sample: 0.3, kill_4_8_weeks_before_sample: 0.15 } as const;
+const OVERLAP = { none: 0, autumn_kill_spring_sample: 0.3, kill_4_8_weeks_before_sample: 0.15 } as const;
 export type Overlap = keyof typeof OVERLAP;
 
 /**

@@ -1,7 +1,7 @@
 import { oneOf } from '../quantity/range';
 import { creditMatrixRowOf } from '../reference/crops';
 
-export const N_SCHOOLS = ['yield_goal', 'economic_optimum', 'index_ceiling', 'nitrate_test'] as const;
+const N_SCHOOLS = ['yield_goal', 'economic_optimum', 'index_ceiling', 'nitrate_test'] as const;
 export type NSchool = (typeof N_SCHOOLS)[number];
 export type CreditState = 'allowed' | 'greyed' | 'zero' | 'delta' | 'feeds_school';
 

@@ -1,10 +1,10 @@
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
 import type { SoilClass } from '../reference/crops';
-import { soilTestLevels, type SoilTestLevel } from '../reference/soilTests';
+import { extractantName, nutrientSymbol, soilTestLevels, type SoilTestLevel } from '../reference/soilTests';
 import { entered, fromTable, step, type Step } from '../why/step';
 
-export const SOIL_UNITS = ['mg_kg', 'mg_l', 'lb_ac'] as const;
+const SOIL_UNITS = ['mg_kg', 'mg_l', 'lb_ac'] as const;
 export type SoilUnit = (typeof SOIL_UNITS)[number];
 
 export interface ClassifyInput {
@@ -104,11 +104,11 @@ export function classify(i: ClassifyInput): Classified {
   return {
     cls, limits, value, unit: row.unit, scheme: row.scheme, assumed,
     index: Math.min(4, CLASSES.indexOf(cls) + 1) as Classified['index'],
-    why: step(id, `${i.nutrient.toUpperCase()} class`, cls.replace('_', ' '), '', {
+    why: step(id, `${nutrientSymbol(i.nutrient)} class`, cls.replace('_', ' '), '', {
       formula: 'highest class whose lower limit the test reaches; a value on the limit belongs to the upper class',
       source: row.source, confidence: row.confidence, note: [...assumed, row.notes].filter(Boolean).join('; ') || undefined,
       inputs: [
-        entered(`${id}.test`, `Test by ${i.extractant.replaceAll('_', ' ')}`, i.value, unit.replace('_', '/')),
+        entered(`${id}.test`, `Test by ${extractantName(i.extractant)}`, i.value, unit.replace('_', '/')),
         ...(['low', 'medium', 'high', 'very high'] as const).map((name, k) => fromTable(`${id}.limit.${k}`, `${name} from`, limits[k] ?? null, row.unit.replace('_', '/'), row)),
       ],
     }),

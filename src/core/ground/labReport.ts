@@ -32,10 +32,10 @@ export interface BadRow {
 }
 
 const UNIT_SPELLINGS: Record<string, LabSoilUnit> = { 'mg/kg': 'mg_kg', ppm: 'mg_kg', 'mg kg-1': 'mg_kg', 'mg/l': 'mg_l', 'mg/dm3': 'mg_l', 'lb/ac': 'lb_ac', 'lbs/ac': 'lb_ac', 'lb/acre': 'lb_ac' };
-export const unitOf = (text: string): LabSoilUnit | null => UNIT_SPELLINGS[text.trim().toLowerCase()] ?? null;
+const unitOf = (text: string): LabSoilUnit | null => UNIT_SPELLINGS[text.trim().toLowerCase()] ?? null;
 
 const EXTRACTANT_WORDS: readonly (readonly [RegExp, string])[] = [[/olsen/, 'olsen'], [/bray/, 'bray_1'], [/mehlich.*icp|m3.*icp/, 'mehlich_3_icp'], [/mod.*morgan/, 'modified_morgan'], [/morgan/, 'morgan'], [/\bcal\b/, 'cal'], [/amm.*ac|nh4oac/, 'ammonium_acetate'], [/amm.*nit|nh4no3/, 'ammonium_nitrate'], [/mehlich|\bm3\b/, 'mehlich_3'], [/dtpa/, 'dtpa'], [/hot.?water|hws/, 'hot_water'], [/phosphate.*so4|so4/, 'calcium_phosphate_so4']];
-const NUTRIENT_WORDS: readonly (readonly [RegExp, string])[] = [[/^(p|phosph)/, 'p'], [/^(k|potass)/, 'k'], [/^(mg|magnes)/, 'mg'], [/^(s|sulph|sulf)(?!oil|amp)/, 's'], [/^(zn|zinc)/, 'zn'], [/^(mn|mangan)/, 'mn'], [/^(cu|copper)/, 'cu'], [/^(fe|iron)/, 'fe'], [/^(b|boron)\b/, 'b']];
+const NUTRIENT_WORDS: readonly (readonly [RegExp, string])[] = [[/^(p|phosph\w*)\b/, 'p'], [/^(k|potass\w*)\b/, 'k'], [/^(mg|magnes\w*)\b/, 'mg'], [/^(s|sul\w*)\b/, 's'], [/^(zn|zinc)\b/, 'zn'], [/^(mn|mangan\w*)\b/, 'mn'], [/^(cu|copper)\b/, 'cu'], [/^(fe|iron)\b/, 'fe'], [/^(b|boron)\b/, 'b']];
 
 /** Reads a heading such as "P Olsen (mg/kg)". What cannot be told is left for the user: an extractant is never guessed. */
 export function guessColumn(header: string): ColumnTarget {

@@ -1,4 +1,4 @@
-import { pScreenOf } from '../reference/soilTests';
+import { extractantName, pScreenOf } from '../reference/soilTests';
 import type { Rule } from '../rules/rule';
 import type { Classified } from './classify';
 import type { PhGate, PlanningPh } from './ph';
@@ -14,6 +14,7 @@ export interface SampleFacts {
   nCores: number | null;
   areaHa: number;
   depthCm: number | null;
+  grass: boolean;
   moisture: 'dry' | 'moist' | 'wet' | null;
 }
 export interface ReadingFacts {
@@ -44,8 +45,8 @@ export const sampleRules: readonly Rule<SampleFacts>[] = [
     test: (f) => (f.ageYears !== null && f.ageYears > 10 ? { age: f.ageYears.toFixed(1), sample_date: f.sampleDate ?? '' } : null) }),
   rule({ id: 'R21', level: 'stop', when: 'pH to plan with above 8.5', message: 'pH above 8.5 suggests sodium.', action: 'EC, exchangeable sodium, carbonate tests.', test: (f) => (f.planning && f.planning.ph > 8.5 ? {} : null) }),
   rule({ id: 'R29', level: 'caution', when: 'sample depth differs from the calibration depth by more than 2.5 cm', message: 'Sampled to {d} cm, calibration is {ref} cm.', action: 'Resample; do not shift the class by rule of thumb.',
-    // Book limits hold for 15-20 cm; outside that by more than 2.5 cm the class is doubtful.
-    test: (f) => (f.depthCm !== null && (f.depthCm < 12.5 || f.depthCm > 22.5) ? { d: f.depthCm, ref: '15-20' } : null) }),
+    // Book limits hold for 15-20 cm, on grass for 10; outside that by more than 2.5 cm the class is doubtful.
+    test: (f) => (f.depthCm !== null && (f.depthCm < (f.grass ? 7.5 : 12.5) || f.depthCm > 22.5) ? { d: f.depthCm, ref: f.grass ? '10' : '15-20' } : null) }),
   rule({ id: 'R30', level: 'caution', when: 'fewer than 8 cores in the sample', message: '{n} cores: error on P about +/- {e} %.', action: 'At least 12; 20 better.',
     // 1.645 x sqrt(0.45^2 / n + 0.08^2), chapter 3, 2.2 with the book variation of P.
     test: (f) => (f.nCores !== null && f.nCores < 8 ? { n: f.nCores, e: 164.5 * Math.sqrt(0.45 ** 2 / f.nCores + 0.08 ** 2) } : null) }),
@@ -58,11 +59,11 @@ export const readingRules: readonly Rule<ReadingFacts>[] = [
   rule({ id: 'R17', level: 'stop', when: 'P test at or above the water-protection stop', message: 'P test {p} by {extractant} is above the water-protection limit {limit}.', action: 'No P from any source, manure included; cut erosion and run-off; resample in 3-4 years.',
     test: (f) => {
       const screen = f.nutrient === 'p' ? pScreenOf(f.extractant) : undefined;
-      return screen && f.value >= screen.stopAbove ? { p: f.value, extractant: f.extractant.replaceAll('_', ' '), limit: screen.stopAbove } : null;
+      return screen && f.value >= screen.stopAbove ? { p: f.value, extractant: extractantName(f.extractant), limit: screen.stopAbove } : null;
     } }),
   rule({ id: 'R18', level: 'caution', when: 'P test at or above the water-protection caution', message: 'P test {p} by {extractant} is above {limit}, far beyond crop need: P is at risk of being lost to water.', action: 'P at most off-take; take manure to fields with low P.',
     test: (f) => {
       const screen = f.nutrient === 'p' ? pScreenOf(f.extractant) : undefined;
-      return screen && f.value >= screen.cautionAt && f.value < screen.stopAbove ? { p: f.value, extractant: f.extractant.replaceAll('_', ' '), limit: screen.cautionAt } : null;
+      return screen && f.value >= screen.cautionAt && f.value < screen.stopAbove ? { p: f.value, extractant: extractantName(f.extractant), limit: screen.cautionAt } : null;
     } }),
 ];

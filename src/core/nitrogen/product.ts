@@ -5,7 +5,7 @@ import { KG_HA_PER_LB_AC, L_HA_PER_GAL_AC, LB_GAL_PER_KG_L } from '../quantity/u
 import { fertiliserOf, type Fertiliser } from '../reference/fertilisers';
 import { entered, fromTable, step, type Step } from '../why/step';
 
-export const NUTRIENTS = ['n', 'p', 'k', 's'] as const;
+const NUTRIENTS = ['n', 'p', 'k', 's'] as const;
 export type Nutrient = (typeof NUTRIENTS)[number];
 export type PerNutrient = Record<Nutrient, number>;
 

@@ -7,7 +7,7 @@ import { asConfidence, entered, fromTable, step, type Step } from '../why/step';
 /** Thermal time to which the first-year fractions belong, °C d (soil at 10 cm, base 0). */
 const TT_YEAR = 3000;
 /** Degree-days from spreading to the start of drainage, late autumn (chapter 2, 4.3 step 5). */
-export const TT_LATE_AUTUMN = 150;
+const TT_LATE_AUTUMN = 150;
 const MEAL_ON_SURFACE = 0.85;
 
 export interface Pools {

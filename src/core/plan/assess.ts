@@ -9,7 +9,7 @@ import { daysBetween } from '../quantity/calendar';
 import { fromHundredths } from '../quantity/rounding';
 import { cropOf, crosswalkOf, lateNOf, type Crop } from '../reference/crops';
 import { legumeOf } from '../reference/legumes';
-import { materialOf, organicsParameter, pathogenIntervals, spreadingMethodOf } from '../reference/organicMaterials';
+import { organicsParameter, pathogenIntervals, spreadingMethodOf } from '../reference/organicMaterials';
 import { pScreenOf } from '../reference/soilTests';
 import { textureGroup } from '../reference/stages';
 import { byLevel, judge, type Warning } from '../rules/rule';
@@ -162,7 +162,7 @@ function stationStates(plan: Plan, a: { ground: GroundAssessment; supply: Supply
     const problem = problems.find((p) => p.station === station);
     if (halted) return { state: 'stopped', note: halted.message };
     if (problem) return { state: 'open', note: problem.message };
-    return lacks.length > 0 ? { state: 'open', note: `missing: ${lacks.join(', ')}` } : { state: 'done', note };
+    return lacks.length > 0 ? { state: 'open', note: station === 'supply' ? lacks.join(', ') : `missing: ${lacks.join(', ')}` } : { state: 'done', note };
   };
   const has = (x: string) => ground.readings.some((r) => r.nutrient === x);
   const cropLacks = missing([season.cropKey, 'crop'], [season.yieldGoalTHa, 'yield goal'], [season.harvestDate, 'harvest date'], [season.plantingDate !== null || season.plantingYear !== null || a.calendar !== null, 'planting date'], [plan.previous, 'previous crop']);
@@ -203,7 +203,7 @@ export function assess(plan: Plan): Assessment {
   const warnings = [
     ...groundWarnings(plan, ground, supply.total.p + sums.p.applied),
     ...(ready && required ? judge(budgetRules, budgetFacts(plan, ready, { ground, credits, sums, supply, limiting, realistic, caps: ceiling })) : []),
-    ...(ready ? organicWarnings(plan, ready, organic, ground, sums) : []),
+    ...(ready && required ? organicWarnings(plan, ready, organic, ground, sums) : []),
     ...supply.passes.flatMap((p) => p.warnings),
   ].sort(byLevel);
   const figures = [...NUTRIENT_KEYS.map((x) => balanceStep(x, sums[x], lines)), ...(ground.planning ? [ground.planning.why] : []), ...(ground.gate ? [ground.gate.why] : []), ...ground.readings.flatMap((r) => (r.classified ? [r.classified.why] : [])), ...supply.passes.map((p) => p.why), ...(limiting?.relativeYields.map((f) => f.why) ?? [])];
@@ -214,6 +214,3 @@ export function assess(plan: Plan): Assessment {
     stageNote: !walk || !crop ? null : walk.seasonMatch === 'none' ? `No stage table for ${crop.name} yet: uptake follows the calendar, passes are placed by date.` : walk.seasonMatch === 'proxy' ? `Stages of ${crop.name} are borrowed from a similar crop (${walk.seasonCropId?.replaceAll('_', ' ')}): watch the field.` : null,
   };
 }
-
-/** Names of materials that a plan uses, for lists and print. */
-export const materialName = (key: string): string => materialOf(key).name;

@@ -25,13 +25,13 @@ export const soilReading = z.strictObject({
   /** The laboratory reported "less than"; the value is half its limit. */
   belowDetection: z.boolean(),
 });
-export const nitrateLayer = z.strictObject({
+const nitrateLayer = z.strictObject({
   topCm: num(RANGES.layerCm), bottomCm: num(RANGES.layerCm), no3nMgKg: num(RANGES.no3nMgKg), bulkDensityGCm3: num(RANGES.bulkDensityGCm3).nullable(), stonesVolFrac: num(RANGES.stonesVolFrac).nullable(),
 });
 const kgT = (label: string, max: number) => num({ label, unit: 'kg/t', min: 0, max }).nullable();
-export const manureLab = z.strictObject({ date: maybeDate, totalNKgT: kgT('Total N', 250), nh4NKgT: kgT('Ammonium-N', 250), no3NKgT: kgT('Nitrate-N', 250), pKgT: kgT('P', 200), kKgT: kgT('K', 500), sKgT: kgT('S', 250), dmPct: num(RANGES.dmPct).nullable(), cToN: num({ label: 'C:N', unit: '', min: 1, max: 500 }).nullable() });
+const manureLab = z.strictObject({ date: maybeDate, totalNKgT: kgT('Total N', 250), nh4NKgT: kgT('Ammonium-N', 250), no3NKgT: kgT('Nitrate-N', 250), pKgT: kgT('P', 200), kKgT: kgT('K', 500), sKgT: kgT('S', 250), dmPct: num(RANGES.dmPct).nullable(), cToN: num({ label: 'C:N', unit: '', min: 1, max: 500 }).nullable() });
 
-export const organicApplication = z.strictObject({
+const organicApplication = z.strictObject({
   id, date, materialKey: key, status: z.enum(['planned', 'done']),
   /** 1 for the crop of this season, 2 for last year's dressing, and so on. */
   cropYear: num({ label: 'Crop year', unit: '', min: 1, max: 10 }),
@@ -39,9 +39,9 @@ export const organicApplication = z.strictObject({
   methodKey: key, lab: manureLab.nullable(), coverings: z.array(z.strictObject({ kind: key, hours: num(RANGES.hours) })).max(6), plannedHours: num(RANGES.hours).nullable(),
   tempC: num(RANGES.tempC).nullable(), windMS: num(RANGES.windMS).nullable(), soil: key, cover: key,
 });
-export const fertiliserPass = z.strictObject({ id, date, productId: key, productKgHa: num(RANGES.productKgHa), placementId: key, status: z.enum(['planned', 'done']), pricePerT: num(RANGES.pricePerT).nullable() });
+const fertiliserPass = z.strictObject({ id, date, productId: key, productKgHa: num(RANGES.productKgHa), placementId: key, status: z.enum(['planned', 'done']), pricePerT: num(RANGES.pricePerT).nullable() });
 
-export const previousLegume = z.strictObject({
+const previousLegume = z.strictObject({
   kind: z.literal('legume'), legumeKey: key, standClass: z.enum(['good', 'fair', 'poor']).nullable(), plantsM2: num(RANGES.plantsM2).nullable(), legumeCoverPct: num(RANGES.legumeCoverPct).nullable(), regrowth: z.enum(['full', 'half', 'none']).nullable(),
   removedFracTops: share('Share of tops carried off').nullable(), killDate: maybeDate, killTiming: maybeKey, tillage: maybeKey, climate: maybeKey, standAge: maybeKey, yearsSinceKill: num(RANGES.yearsSinceKill), overlap: z.enum(['none', 'autumn_kill_spring_sample', 'kill_4_8_weeks_before_sample']),
 });

@@ -122,7 +122,13 @@ export function furrowSection(plan: Plan, a: Assessment): FurrowSection | null {
   ].filter((m) => m.day >= 0 && m.day <= calendar.days);
   const closed = plan.farm.closedPeriods.flatMap((p) => {
     const inside = days.filter((d) => { const md = dateOf(calendar, d).slice(5); return p.from <= p.to ? md >= p.from && md <= p.to : md >= p.from || md <= p.to; });
-    return inside.length === 0 ? [] : [{ fromDay: inside[0] as number, toDay: inside[inside.length - 1] as number }];
+    // A season may touch the same period twice: each stretch is drawn by itself.
+    return inside.reduce<{ fromDay: number; toDay: number }[]>((stretches, d) => {
+      const last = stretches[stretches.length - 1];
+      if (last && d - last.toDay <= STEP_DAYS) last.toDay = d;
+      else stretches.push({ fromDay: d, toDay: d });
+      return stretches;
+    }, []);
   });
   return { calendar, days, demand, demandTotal, strata, supply, marks, closed, shortest: worst.kg > 1 ? { day: worst.day, date: dateOf(calendar, worst.day), kg: worst.kg } : null, left: Math.max(0, (supply[supply.length - 1] ?? 0) - demandTotal) };
 }

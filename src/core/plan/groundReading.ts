@@ -50,7 +50,7 @@ export function groundWarnings(plan: Plan, ground: GroundAssessment, plannedPKgH
   const group = crop ? crosswalkOf(crop.key).targetPhGroup : null;
   const facts = {
     cropName: crop?.name ?? 'the crop', planning: ground.planning, gate: ground.gate, acidLoving: crop?.phGroup === 'acid_loving', alSensitivity: group ? targetPhOf(group).alSensitivity : null, ageYears: ground.ageYears, sampleDate: plan.ground.sampleDate,
-    nCores: plan.ground.nCores, areaHa: plan.field.areaHa, depthCm: plan.ground.depthCm, moisture: plan.ground.moisture,
+    nCores: plan.ground.nCores, areaHa: plan.field.areaHa, depthCm: plan.ground.depthCm, grass: crop?.group.startsWith('forage') ?? false, moisture: plan.ground.moisture,
   };
   return [...judge(sampleRules, facts), ...ground.readings.flatMap((r) => judge(readingRules, { nutrient: r.reading.nutrient, extractant: r.reading.extractant, value: r.reading.value, classified: r.classified, plannedKgHa: plannedPKgHa }, r.reading.nutrient.toUpperCase()))];
 }

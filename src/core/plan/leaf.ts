@@ -57,6 +57,12 @@ function readOne(standards: LeafStandards, tissueCrop: string, sample: LeafSampl
   const base: LeafResult = { nutrient: v.nutrient, reported: v.reported, unit: v.unit, value: null, coreUnit: v.unit, limits: null, cls: null, score: null, wording: '', blocked: false, refused: null, why: null, warnings: [] };
   try {
     const nutrient = tissueNutrientOf(v.nutrient);
+    const has = standards.ranges.some((r) => r.crop === tissueCrop && r.part === sample.part && r.nutrient === v.nutrient);
+    if (!has) {
+      // A marker of dust such as Al, or a nutrient that this standard does not hold: kept and used in the checks, never classed.
+      const plain = number(v.reported);
+      return plain === null ? (v.reported.trim().startsWith('<') ? base : { ...base, refused: `${v.nutrient} = ${v.reported} is not a number: write for example 2.5 or <0.5.` }) : { ...base, value: toCoreUnit({ nutrient: v.nutrient, value: plain, unit: v.unit }).value, coreUnit: nutrient.coreUnit };
+    }
     const found = findStandard(standards.ranges, { crop: tissueCrop, part: sample.part, bbch: sample.bbch, nutrient: v.nutrient, system: sample.system });
     const { limits } = found;
     if (v.reported.trim().startsWith('<')) {
@@ -109,7 +115,7 @@ export function assessLeaf(standards: LeafStandards, sample: LeafSample, context
   const flags: Flag[] = contamination({ Al: valueOf('Al'), Ti: valueOf('Ti'), Fe: valueOf('Fe'), Mn: valueOf('Mn'), Zn: valueOf('Zn'), Cu: valueOf('Cu'), washed: sample.washed, sprayElements: (sample.daysSinceSpray ?? 99) < 14 ? sample.sprayElements : [], upper });
   const hidden = new Set(flags.flatMap(([kind, level, what]) => (kind === 'soil_dust' ? (level === 'stop' ? ['Fe', 'Al'] : []) : kind === 'tap_water' ? ['Ca', 'Mg', 'Na', 'Cl'] : kind === 'spray_residue_declared' ? [what] : [])));
   for (const r of results) if (hidden.has(r.nutrient)) r.blocked = true;
-  const usable = results.filter((r) => r.value !== null && !r.blocked && r.refused === null);
+  const usable = results.filter((r) => r.value !== null && r.limits !== null && !r.blocked && r.refused === null);
   const order = mostLimiting({ ranges: standards.ranges, setId: standard.row.setId, values: Object.fromEntries(usable.map((r) => [r.nutrient, r.value ?? 0])) });
   const protocol = standards.protocols.find((p) => p.protocolId === standard.row.protocolId) ?? null;
   return {

@@ -43,7 +43,7 @@ const rateInTonnes = (app: OrganicApplication, material: Material): number => {
 };
 
 /** What one application of this season brings to the crop, and what it loses on the way. */
-export function assessApplication(plan: Plan, app: OrganicApplication, ground: GroundAssessment): AssessedApplication {
+function assessApplication(plan: Plan, app: OrganicApplication, ground: GroundAssessment): AssessedApplication {
   const material = materialOf(app.materialKey);
   const method = spreadingMethodOf(app.methodKey);
   const liquid = isLiquid(material);

@@ -1,7 +1,7 @@
 import { roundedLedger } from '../budget/ledger';
-import { dateInWords } from '../quantity/calendar';
 import { cropOf } from '../reference/crops';
 import { placementOf } from '../reference/fertilisers';
+import { extractantName, nutrientSymbol } from '../reference/soilTests';
 import { asLines, weakest, type Step } from '../why/step';
 import type { Assessment } from './assess';
 import type { Plan } from './document';
@@ -77,13 +77,10 @@ export function buildSheet(plan: Plan, a: Assessment): SheetDocument {
     })),
     ground: [
       ...(a.ground.planning ? [{ label: 'pH to plan with', value: a.ground.planning.ph.toFixed(1), cls: a.ground.gate?.verdict ?? 'no crop chosen' }] : []),
-      ...a.ground.readings.map((r) => ({ label: `${r.reading.nutrient.toUpperCase()}, ${r.reading.extractant.replaceAll('_', ' ')}`, value: `${r.reading.belowDetection ? 'under ' : ''}${r.reading.value} ${r.reading.unit.replace('_', '/')}`, cls: r.classified ? CLASS_WORDS(r.classified.cls) : 'no class' })),
+      ...a.ground.readings.map((r) => ({ label: `${nutrientSymbol(r.reading.nutrient)}, ${extractantName(r.reading.extractant)}`, value: `${r.reading.belowDetection ? 'under ' : ''}${r.reading.value} ${r.reading.unit.replace('_', '/')}`, cls: r.classified ? CLASS_WORDS(r.classified.cls) : 'no class' })),
     ],
     reasons: a.lines.filter((l) => l.struck === null && l.why.n).map((l) => ({ label: l.label, text: short(l.why.n as Step), confidence: weakest(l.why.n as Step) })),
     cautions: a.warnings.filter((w) => w.level !== 'info').map(({ level, message, action }) => ({ level, message, action })),
     costPerHa: a.supply.cost, demoPrices: a.supply.passes.some((p) => p.demoPrice), limiting: a.limiting && a.limiting.limiting !== 'N' && (a.limiting.relativeYields[0]?.ry ?? 1) < 0.95 ? `${a.limiting.limiting} holds the crop at ${Math.round((a.limiting.relativeYields[0]?.ry ?? 1) * 100)} %` : null,
   };
 }
-
-/** "4 Mar 2027", or nothing. */
-export const shownDate = (date: string | null): string => (date ? dateInWords(date) : '');

@@ -2,14 +2,14 @@ import { refuse } from './refusal';
 
 /** Conversion factors of the trade (chapter 1 U3, chapter 2 section 2, chapter 4 0.1). Core works in kg/ha, t/ha, elemental; these serve the edges. */
 export const KG_HA_PER_LB_AC = 1.12085;
-export const HA_PER_AC = 1 / 2.471054;
+const HA_PER_AC = 1 / 2.471054;
 export const L_HA_PER_GAL_AC = 9.353958;
-export const T_HA_PER_TON_AC = 1 / 0.44609;
-export const M3_HA_PER_GAL_AC = 1 / 106.907;
+const T_HA_PER_TON_AC = 1 / 0.44609;
+const M3_HA_PER_GAL_AC = 1 / 106.907;
 export const LB_GAL_PER_KG_L = 8.345404;
 
 /** Divisors from the named form to the element; a laboratory value in that form is divided by it. */
-export const FORM_DIVISORS = {
+const FORM_DIVISORS = {
   p2o5: { divisor: 2.2914, element: 'P' },
   k2o: { divisor: 1.2046, element: 'K' },
   so4: { divisor: 2.9961, element: 'S' },
@@ -46,7 +46,7 @@ interface UnitDefinition {
 }
 
 /** Units that a typed value may carry. Core units: kg/ha, t/ha, m3/ha, ha, kg/ha of product. */
-export const UNITS = {
+const UNITS = {
   'kg/ha': { dimension: 'nutrient_rate', toCore: 1, spellings: ['kg/ha', 'kg ha-1', 'kg'] },
   'lb/ac': { dimension: 'nutrient_rate', toCore: KG_HA_PER_LB_AC, spellings: ['lb/ac', 'lbs/ac', 'lb/acre', 'lbs/acre', 'lb'] },
   't/ha': { dimension: 'mass_rate', toCore: 1, spellings: ['t/ha', 't'] },

@@ -1,7 +1,7 @@
 import type { z } from 'zod';
 import { closest } from '../quantity/range';
 import { refuse } from '../quantity/refusal';
-import type { cropRow, creditMatrixRow, crosswalkRow, lateNRow, limitingYieldRow, omRow, phYieldRow, pkReplacementRow, uptakeCurveMetaRow, uptakeCurveRow } from './rows';
+import type { cropRow, creditMatrixRow, crosswalkRow, lateNRow, limitingYieldRow, omRow, phYieldRow, pkReplacementRow, uptakeCurveRow } from './rows';
 import { byKey, groupedBy, lazily, rowsOf } from './table';
 import matrixFile from './tables/credit_matrix.json';
 import crosswalkFile from './tables/crop_crosswalk.json';
@@ -11,7 +11,6 @@ import limitingFile from './tables/limiting_relative_yield.json';
 import omFile from './tables/om_mineralisation.json';
 import phYieldFile from './tables/ph_relative_yield.json';
 import pkFile from './tables/pk_replacement_factors.json';
-import metaFile from './tables/uptake_curve_meta.json';
 import curveFile from './tables/uptake_curves.json';
 
 export type Crop = z.infer<typeof cropRow>;
@@ -35,15 +34,13 @@ export const crosswalkOf = (cropKey: string): Crosswalk =>
   crosswalkIndex().get(cropKey) ?? { cropKey, seasonCropId: null, seasonMatch: 'none', tissueCrop: null, targetPhGroup: null, criticalLevelGroup: null, seedRowCropId: null };
 
 const knots = lazily(() => groupedBy(rowsOf<UptakeKnot>(curveFile), (k) => k.curveKey));
-const metas = lazily(() => byKey(rowsOf<z.infer<typeof uptakeCurveMetaRow>>(metaFile), (m) => m.curveKey));
 export const uptakeKnots = (curveKey: string): readonly UptakeKnot[] => knots().get(curveKey) ?? refuse('unknown_id', 'curve_key', `Unknown uptake curve ${curveKey}.`, { value: curveKey });
-export const uptakeMeta = (curveKey: string) => metas().get(curveKey) ?? refuse('unknown_id', 'curve_key', `Unknown uptake curve ${curveKey}.`, { value: curveKey });
 
 const lateNIndex = lazily(() => byKey(rowsOf<z.infer<typeof lateNRow>>(lateNFile), (r) => r.cropKey));
 export const lateNOf = (cropKey: string) => lateNIndex().get(cropKey);
 
 const matrix = lazily(() => byKey(rowsOf<z.infer<typeof creditMatrixRow>>(matrixFile), (r) => r.line));
-export const creditMatrixLines = (): string[] => [...matrix().keys()];
+const creditMatrixLines = (): string[] => [...matrix().keys()];
 export const creditMatrixRowOf = (line: string) => matrix().get(line) ?? refuse('unknown_id', 'line', `Unknown credit line ${line}: use one of ${creditMatrixLines().join(', ')}.`, { value: line });
 
 const pkFactors = lazily(() => byKey(rowsOf<z.infer<typeof pkReplacementRow>>(pkFile), (r) => r.soilClass));

@@ -24,7 +24,7 @@ export function materialOf(key: string): Material {
   if (m) return m;
   return refuse('unknown_id', 'material', `Unknown material ${key}. Nearest keys: ${closest(key, [...materialIndex().keys()]).join(', ')}.`, { value: key });
 }
-export const LIQUID_FORMS: readonly string[] = ['liquid', 'slurry', 'liquid_concentrate'];
+const LIQUID_FORMS: readonly string[] = ['liquid', 'slurry', 'liquid_concentrate'];
 export const isLiquid = (m: Pick<Material, 'physicalForm'>): boolean => LIQUID_FORMS.includes(m.physicalForm);
 
 const mineralisations = lazily(() => byKey(rowsOf<Mineralisation>(mineralisationFile), (m) => m.mineralisationClass));

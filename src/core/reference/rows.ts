@@ -21,7 +21,6 @@ export const cropRow = z.object({
   uptakeCurveKey: text, phGroup: z.enum(['sensitive', 'moderate', 'tolerant', 'acid_loving']), kDemand: z.enum(['high', 'normal']), ...sourced,
 });
 export const uptakeCurveRow = z.object({ curveKey: text, knotNo: n, seasonFrac: fraction, thermalFrac: fraction, bbch: text, stageAlias: text, nUptakeFrac: fraction, ...sourced });
-export const uptakeCurveMetaRow = z.object({ curveKey: text, seasonOrigin: text, baseTempC: n, thermalTotalCd: n, runDownBbch: maybe, runDownSeasonFrac: maybe, runDownNote: text, ...sourced });
 export const lateNRow = z.object({ cropKey: text, runDownBbch: n, runDownAlias: text, daysBeforeHarvestMin: n, daysBeforeHarvestMax: n, rootZoneNitrateMaxKgHa: n, harm: text, action: text, ...sourced });
 export const creditMatrixRow = z.object({ line: text, yieldGoal: text, economicOptimum: text, indexCeiling: text, nitrateTest: text, note: text, ...sourced });
 export const pkReplacementRow = z.object({ soilClass: text, pFactor: n, kFactor: n, pBuildMaxKgHa: n, kBuildMaxKgHa: n, meaning: text, ...sourced });
@@ -52,10 +51,8 @@ export const pathogenRow = z.object({ ruleKey: text, materialClass: text, cropSi
 
 export const soilTestLevelRow = z.object({ nutrient: text, extractant: text, scheme: text, soilQualifier: text, cropQualifier: text, unit: text, depthCm: text, lowFrom: n, mediumFrom: n, highFrom: n, veryHighFrom: n, notes: maybeText, ...sourced });
 export const targetPhRow = z.object({ cropGroup: text, targetPh: n, actBelowPh: n, maxPreferredPh: n, alSensitivity: text, phYieldSlopePctPerUnit: n, note: maybeText, ...sourced });
-export const phBandRow = z.object({ band: text, phWaterFrom: n, phWaterTo: n, level: text, alAndMn: text, p: text, nodulationMo: text, herbicides: text, traceElements: text, action: text, ...sourced });
 export const conversionRow = z.object({ key: text, fromExtractant: text, toExtractant: text, nutrient: text, factor: maybe, factorMin: maybe, factorMax: maybe, intercept: maybe, validWhen: maybeText, forbidWhen: maybeText, note: text, ...sourced });
 export const pScreenRow = z.object({ key: text, extractant: text, unit: text, cautionAt: n, stopAbove: n, action: text, ...sourced });
-export const criticalLevelRow = z.object({ cropGroup: text, nutrient: text, extractant: text, unit: text, crit95: n, crit95Min: n, crit95Max: n, ry0Pct: n, rmaxKgHa: n, note: maybeText, ...sourced });
 
 export const fertiliserRow = z.object({
   productId: text, name: text, category: text, physicalForm: text, nTotalPct: n, nNitratePct: n, nAmmoniumPct: n, nUreaPct: n, nSlowPct: n, slowType: text, slowT80Days20c: maybe, orgPool: maybeText, orgCToN: maybe,

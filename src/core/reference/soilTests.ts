@@ -1,12 +1,10 @@
 import type { z } from 'zod';
 import { closest } from '../quantity/range';
 import { refuse } from '../quantity/refusal';
-import type { conversionRow, criticalLevelRow, phBandRow, pScreenRow, soilTestLevelRow, targetPhRow } from './rows';
+import type { conversionRow, pScreenRow, soilTestLevelRow, targetPhRow } from './rows';
 import { byKey, lazily, rowsOf } from './table';
-import criticalFile from './tables/critical_levels.json';
 import conversionFile from './tables/extractant_conversions.json';
 import screenFile from './tables/p_env_screen.json';
-import bandFile from './tables/ph_bands.json';
 import levelFile from './tables/soil_test_levels.json';
 import targetFile from './tables/target_ph.json';
 
@@ -17,14 +15,12 @@ export const soilTestLevels = lazily(() => rowsOf<SoilTestLevel>(levelFile));
 const targets = lazily(() => byKey(rowsOf<TargetPh>(targetFile), (r) => r.cropGroup));
 export const targetPhOf = (cropGroup: string): TargetPh =>
   targets().get(cropGroup) ?? refuse('unknown_id', 'crop', `Unknown crop group ${cropGroup} for pH. Nearest: ${closest(cropGroup, [...targets().keys()]).join(', ')}.`, { value: cropGroup });
-export const phBands = lazily(() => rowsOf<z.infer<typeof phBandRow>>(bandFile));
+const EXTRACTANT_NAMES: Record<string, string> = { bray_1: 'Bray-1', mehlich_3: 'Mehlich-3', mehlich_3_col: 'Mehlich-3, colour', mehlich_3_icp: 'Mehlich-3, ICP', olsen: 'Olsen', morgan: 'Morgan', modified_morgan: 'modified Morgan', cal: 'CAL', dtpa: 'DTPA', calcium_phosphate_so4: 'calcium phosphate, sulphate-S' };
+/** The extractant in the words of the trade. */
+export const extractantName = (key: string): string => EXTRACTANT_NAMES[key] ?? key.replaceAll('_', ' ');
+/** p -> P, mg -> Mg. */
+export const nutrientSymbol = (key: string): string => (key[0]?.toUpperCase() ?? '') + key.slice(1);
 const conversions = lazily(() => byKey(rowsOf<z.infer<typeof conversionRow>>(conversionFile), (r) => r.key));
 export const conversionOf = (key: string) => conversions().get(key) ?? refuse('unknown_id', 'key', `no conversion between these extractants: ${key} is not in the table.`, { value: key });
 const screens = lazily(() => byKey(rowsOf<z.infer<typeof pScreenRow>>(screenFile), (r) => r.extractant));
 export const pScreenOf = (extractant: string) => screens().get(extractant);
-const critical = lazily(() => rowsOf<z.infer<typeof criticalLevelRow>>(criticalFile));
-export const criticalLevel = (cropGroup: string, nutrient: string, extractant: string) => {
-  // Chapter 3, 4.3: Mehlich-3 K reads the ammonium-acetate row, colorimetric Mehlich-3 P the Bray-1 row; nothing else is borrowed.
-  const row = nutrient === 'k' && extractant === 'mehlich_3' ? 'ammonium_acetate' : nutrient === 'p' && extractant === 'mehlich_3_col' ? 'bray_1' : extractant;
-  return critical().find((r) => r.cropGroup === cropGroup && r.nutrient === nutrient && r.extractant === row);
-};

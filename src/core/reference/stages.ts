@@ -22,7 +22,7 @@ const params = lazily(() => byKey(rowsOf<z.infer<typeof cropParamRow>>(paramFile
 export const cropParamsOf = (cropId: string) => params().get(cropId);
 
 const climates = lazily(() => groupedBy(rowsOf<ClimateMonth>(climateFile), (r) => r.climateId));
-export const climateIds = (): string[] => [...climates().keys()];
+const climateIds = (): string[] => [...climates().keys()];
 export const climateOf = (id: string): readonly ClimateMonth[] => climates().get(id) ?? refuse('unknown_id', 'climate_id', `Unknown climate ${id}: use one of ${climateIds().join(', ')}.`, { value: id });
 
 export const soils = lazily(() => rowsOf<Soil>(soilFile));

@@ -5,14 +5,14 @@ import * as rows from './rows';
 import { groupedBy, rowsOf } from './table';
 
 const schemaOf: Record<string, z.ZodObject> = {
-  climate_normals: rows.climateRow, credit_matrix: rows.creditMatrixRow, critical_levels: rows.criticalLevelRow, crop_crosswalk: rows.crosswalkRow, crop_params: rows.cropParamRow, crops: rows.cropRow,
+  climate_normals: rows.climateRow, credit_matrix: rows.creditMatrixRow, crop_crosswalk: rows.crosswalkRow, crop_params: rows.cropParamRow, crops: rows.cropRow,
   dm_limits: rows.dmLimitRow, dose_limits: rows.doseLimitRow, extractant_conversions: rows.conversionRow, fertilisers: rows.fertiliserRow, foliar_limits: rows.foliarLimitRow, late_n: rows.lateNRow,
   legume_credits: rows.legumeRow, legume_modifiers: rows.legumeModifierRow, limiting_relative_yield: rows.limitingYieldRow, materials: rows.materialRow, mineralisation: rows.mineralisationRow,
   n_uptake_curves_gdd: rows.gddCurveRow, nh3_methods: rows.nh3MethodRow, nh3_modifiers: rows.nh3ModifierRow, nh3_simple_table: rows.nh3SimpleRow, om_mineralisation: rows.omRow, organics_parameters: rows.organicsParameterRow,
-  overwinter: rows.overwinterRow, p_env_screen: rows.pScreenRow, pathogen_intervals: rows.pathogenRow, ph_bands: rows.phBandRow, ph_relative_yield: rows.phYieldRow, phenology: rows.phenologyRow,
+  overwinter: rows.overwinterRow, p_env_screen: rows.pScreenRow, pathogen_intervals: rows.pathogenRow, ph_relative_yield: rows.phYieldRow, phenology: rows.phenologyRow,
   pk_replacement_factors: rows.pkReplacementRow, placement: rows.placementRow, residue_release: rows.residueReleaseRow, sampling_protocols: rows.protocolRow, soil_test_levels: rows.soilTestLevelRow, soils: rows.soilRow,
   split_templates: rows.splitTemplateRow, stop_rules: rows.stopRuleRow, sufficiency_ranges: rows.rangeRow, tank_mix: rows.tankMixRow, target_ph: rows.targetPhRow, tissue_nutrients: rows.tissueNutrientRow,
-  uptake_curve_meta: rows.uptakeCurveMetaRow, uptake_curves: rows.uptakeCurveRow,
+  uptake_curves: rows.uptakeCurveRow,
 };
 const read = (name: string): readonly Record<string, unknown>[] => rowsOf(JSON.parse(fs.readFileSync(new URL(`./tables/${name}.json`, import.meta.url), 'utf8')));
 const names = fs.readdirSync(new URL('./tables', import.meta.url)).map((f) => f.replace('.json', ''));

@@ -4,12 +4,12 @@ import { useId, type ReactNode } from 'react';
 
 interface Common { label: string; disabled?: boolean; hideLabel?: boolean }
 
-export function ChoiceBox({ label, value, options, onValue, disabled, hideLabel, empty }: Common & { value: string | null; options: readonly { value: string; label: string }[]; onValue: (v: string | null) => void; empty?: string }) {
+export function ChoiceBox({ label, value, options, onValue, disabled, hideLabel, empty, narrow }: Common & { value: string | null; options: readonly { value: string; label: string }[]; onValue: (v: string | null) => void; empty?: string; narrow?: boolean }) {
   const id = useId();
   return (
     <span className="inline-flex max-w-full flex-wrap items-baseline gap-1.5">
       <label htmlFor={id} className={hideLabel ? 'sr-only' : ''}>{label}</label>
-      <select id={id} className="box" disabled={disabled} value={value ?? ''} onChange={(e) => onValue(e.target.value === '' ? null : e.target.value)}>
+      <select id={id} className={`box ${narrow ? 'w-40' : ''}`} disabled={disabled} value={value ?? ''} onChange={(e) => onValue(e.target.value === '' ? null : e.target.value)}>
         {(empty !== undefined || value === null) && <option value="">{empty ?? 'choose'}</option>}
         {options.map((o) => <option key={o.value} value={o.value}>{o.label}</option>)}
       </select>

@@ -25,7 +25,7 @@ export interface FrameProps {
 const Palette = dynamic(() => import('./Palette').then((m) => m.Palette), { ssr: false });
 const Help = dynamic(() => import('./Help').then((m) => m.Help), { ssr: false });
 
-export const STATION_KEYS = ['ground', 'crop', 'budget', 'supply', 'season', 'sheet'] as const;
+const STATION_KEYS = ['ground', 'crop', 'budget', 'supply', 'season', 'sheet'] as const;
 const RAIL: readonly { href: Route; label: string }[] = [{ href: '/', label: 'Today' }, { href: '/samples', label: 'Samples' }, { href: '/calculators', label: 'Calculators' }];
 
 function ThemeSwitch() {

@@ -9,9 +9,8 @@ import { useUnits } from '../frame/units';
 import { layOut, STRATUM_FILL } from './geometry';
 
 const DARK = ['organic_matter', 'manure'];
-const UP = 104;
-const DOWN = 128;
-const TOP = 46;
+/** Full where the plan is made, low where the picture only goes along. */
+const HEIGHTS = { full: { up: 104, down: 128, top: 46 }, low: { up: 56, down: 72, top: 34 } } as const;
 
 function useWidth(): [React.RefObject<HTMLDivElement | null>, number] {
   const ref = useRef<HTMLDivElement | null>(null);
@@ -41,15 +40,17 @@ export interface FurrowSectionProps {
   section: Section;
   /** Moves a planned pass; without it the picture is only looked at. */
   onMove?: (passId: string, date: string) => void;
+  size: keyof typeof HEIGHTS;
 }
 
 /** The season in section: demand above the soil line, what the ground gives below it, passes and samples as marks on it. */
-export function FurrowSection({ section, onMove }: FurrowSectionProps) {
+export function FurrowSection({ section, onMove, size }: FurrowSectionProps) {
+  const { up: UP, down: DOWN, top: TOP } = HEIGHTS[size];
   const [ref, width] = useWidth();
   const { show, unit } = useUnits();
   const pattern = useId();
   const [open, setOpen] = useState(true);
-  const box = useMemo(() => ({ width, left: 8, right: 8, up: UP, down: DOWN }), [width]);
+  const box = useMemo(() => ({ width, left: 8, right: 8, up: UP, down: DOWN }), [width, UP, DOWN]);
   const g = useMemo(() => layOut(section, box), [section, box]);
   const { calendar } = section;
   const months = useMemo(() => Array.from({ length: calendar.days + 1 }, (_, d) => d).filter((d) => dayOfMonth(dateOf(calendar, d)) === 1), [calendar]);

@@ -3,8 +3,9 @@
 import { useRouter } from 'next/navigation';
 import { useId, useState, useTransition } from 'react';
 import type { BadRow, ColumnTarget, DateOrder, LabMapping, LabSoilUnit, ParsedSample } from '@/core/ground/labReport';
+import { extractantName, nutrientSymbol } from '@/core/reference/soilTests';
 import type { RefusalDetail } from '@/core/quantity/refusal';
-import { ChoiceBox, Part, words } from '../figure/fields';
+import { ChoiceBox, Part } from '../figure/fields';
 
 type Answer<T> = { ok: true; value: T } | { ok: false; refusal: RefusalDetail };
 interface Preview { headers: string[]; rows: number; delimiter: string; firstRows: Record<string, string>[]; mapping: LabMapping; remembered: boolean }
@@ -31,8 +32,8 @@ function ColumnRow({ header, target, nutrients, example, onTarget }: { header: s
   return (
     <tr>
       <th scope="row">{header}<span className="note block">{example}</span></th>
-      <td><ChoiceBox label={`${header} holds`} hideLabel value={keyOf(target)} options={[...PLAIN.map(([value, label]) => ({ value, label })), ...nutrients.map((n) => ({ value: `nutrient:${n.nutrient}`, label: n.nutrient.toUpperCase() }))]} onValue={choose} /></td>
-      <td>{target.kind === 'nutrient' && <ChoiceBox label={`${header} extractant`} hideLabel value={target.extractant} options={(nutrients.find((n) => n.nutrient === target.nutrient)?.extractants ?? []).map((e) => ({ value: e, label: words(e) }))} onValue={(v) => v && onTarget({ ...target, extractant: v })} />}</td>
+      <td><ChoiceBox label={`${header} holds`} hideLabel value={keyOf(target)} options={[...PLAIN.map(([value, label]) => ({ value, label })), ...nutrients.map((n) => ({ value: `nutrient:${n.nutrient}`, label: nutrientSymbol(n.nutrient) }))]} onValue={choose} /></td>
+      <td>{target.kind === 'nutrient' && <ChoiceBox label={`${header} extractant`} hideLabel value={target.extractant} options={(nutrients.find((n) => n.nutrient === target.nutrient)?.extractants ?? []).map((e) => ({ value: e, label: extractantName(e) }))} onValue={(v) => v && onTarget({ ...target, extractant: v })} />}</td>
       <td>{target.kind === 'nutrient' && <ChoiceBox label={`${header} unit`} hideLabel value={target.unit} options={UNITS.map(([value, label]) => ({ value, label }))} onValue={(v) => v && onTarget({ ...target, unit: v as LabSoilUnit })} />}</td>
     </tr>
   );

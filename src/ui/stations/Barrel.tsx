@@ -17,7 +17,7 @@ export function Barrel() {
           <li key={f.factor} className="flex items-center gap-2 border-b border-rule py-1">
             <span className={`w-10 ${f.factor === a.limiting?.limiting ? 'font-bold' : ''}`}>{f.factor}</span>
             <span className="h-3 flex-1 border border-faint" aria-hidden><span className="block h-full" style={{ width: `${Math.round(f.ry * 100)}%`, background: f === lowest && f.ry < 0.97 ? 'var(--hot)' : 'var(--organic-matter)' }} /></span>
-            <span className="w-12 text-right"><WhyFigure step={f.why} label={`Relative yield by ${f.factor}`}>{Math.round(f.ry * 100)} %</WhyFigure></span>
+            <span className="w-14 text-right whitespace-nowrap"><WhyFigure step={f.why} label={`Relative yield by ${f.factor}`}>{Math.round(f.ry * 100)} %</WhyFigure></span>
           </li>
         ))}
       </ul>

@@ -1,5 +1,6 @@
 'use client';
 
+import { extractantName, nutrientSymbol } from '@/core/reference/soilTests';
 import { RangeTrough } from '../RangeTrough';
 import { words } from '../figure/fields';
 import { WhyFigure } from '../frame/why';
@@ -26,9 +27,9 @@ export function GroundList() {
         )}
         {readings.map(({ reading: r, classified: c, refused }, i) => (
           <tr key={`${r.nutrient}-${i}`}>
-            <th scope="row">{r.nutrient === 'p' || r.nutrient === 'k' || r.nutrient === 's' || r.nutrient === 'b' ? r.nutrient.toUpperCase() : r.nutrient[0]?.toUpperCase() + r.nutrient.slice(1)}, {words(r.extractant)}</th>
-            <td>{c && <RangeTrough value={c.value} low={c.limits[1]} high={c.limits[2]} label={r.nutrient.toUpperCase()} word={words(c.cls)} decide={DECIDE.includes(c.cls)} />}</td>
-            <td className="font-bold whitespace-nowrap"><WhyFigure step={c?.why} label={`${r.nutrient.toUpperCase()} ${r.value}`}>{r.belowDetection ? 'under ' : ''}{r.value} {words(r.unit).replace(' ', '/')}</WhyFigure></td>
+            <th scope="row">{nutrientSymbol(r.nutrient)}, {extractantName(r.extractant)}</th>
+            <td>{c && <RangeTrough value={c.value} low={c.limits[1]} high={c.limits[2]} label={nutrientSymbol(r.nutrient)} word={words(c.cls)} decide={DECIDE.includes(c.cls)} />}</td>
+            <td className="font-bold whitespace-nowrap"><WhyFigure step={c?.why} label={`${nutrientSymbol(r.nutrient)} ${r.value}`}>{r.belowDetection ? 'under ' : ''}{r.value} {words(r.unit).replace(' ', '/')}</WhyFigure></td>
             <td className={c ? (DECIDE.includes(c.cls) ? 'text-hot' : 'text-faint') : 'problem'}>{c ? words(c.cls) : refused}</td>
           </tr>
         ))}

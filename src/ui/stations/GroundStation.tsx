@@ -4,6 +4,7 @@ import { Plus, Trash2 } from 'lucide-react';
 import Link from 'next/link';
 import { extractantsFor, labNutrients } from '@/core/ground/labReport';
 import { RANGES } from '@/core/quantity/range';
+import { extractantName, nutrientSymbol } from '@/core/reference/soilTests';
 import { soils } from '@/core/reference/stages';
 import type { SoilReading } from '@/core/plan/document';
 import { ChoiceBox, DateBox, optionsOf, Part, words } from '../figure/fields';
@@ -27,16 +28,16 @@ function ReadingRows() {
         <tbody>
           {readings.map((r, i) => (
             <tr key={r.nutrient}>
-              <th scope="row">{r.nutrient.toUpperCase()}</th>
-              <td><ChoiceBox label={`Extractant of ${r.nutrient.toUpperCase()}`} hideLabel disabled={readOnly} value={r.extractant} options={optionsOf([...new Set([...extractantsFor(r.nutrient), 'unknown'])])} onValue={(v) => set(i, { extractant: v ?? 'unknown' })} /></td>
-              <td><FigureBox label={`${r.nutrient.toUpperCase()} test`} hideLabel disabled={readOnly} value={r.value} range={{ ...RANGES.testMgKg, unit: '', max: r.nutrient === 'p' ? 2000 : 5000 }} onValue={(v) => v !== null && set(i, { value: v, belowDetection: false })} /></td>
-              <td><ChoiceBox label={`Unit of ${r.nutrient.toUpperCase()}`} hideLabel disabled={readOnly} value={r.unit} options={UNITS} onValue={(v) => v && set(i, { unit: v as SoilReading['unit'] })} /></td>
-              <td>{!readOnly && <button type="button" className="button px-2" aria-label={`Remove ${r.nutrient.toUpperCase()}`} onClick={() => edit((p) => editGround({ readings: without(p.ground.readings, i) })(p))}><Trash2 size={14} aria-hidden /></button>}</td>
+              <th scope="row">{nutrientSymbol(r.nutrient)}</th>
+              <td><ChoiceBox label={`Extractant of ${nutrientSymbol(r.nutrient)}`} hideLabel disabled={readOnly} value={r.extractant} options={[...new Set([...extractantsFor(r.nutrient), r.extractant, 'unknown'])].map((e) => ({ value: e, label: extractantName(e) }))} onValue={(v) => set(i, { extractant: v ?? 'unknown' })} /></td>
+              <td><FigureBox label={`${nutrientSymbol(r.nutrient)} test`} hideLabel disabled={readOnly} value={r.value} range={{ ...RANGES.testMgKg, unit: '', max: r.nutrient === 'p' ? 2000 : 5000 }} onValue={(v) => v !== null && set(i, { value: v, belowDetection: false })} /></td>
+              <td><ChoiceBox label={`Unit of ${nutrientSymbol(r.nutrient)}`} hideLabel disabled={readOnly} value={r.unit} options={UNITS} onValue={(v) => v && set(i, { unit: v as SoilReading['unit'] })} /></td>
+              <td>{!readOnly && <button type="button" className="button px-2" aria-label={`Remove ${nutrientSymbol(r.nutrient)}`} onClick={() => edit((p) => editGround({ readings: without(p.ground.readings, i) })(p))}><Trash2 size={14} aria-hidden /></button>}</td>
             </tr>
           ))}
         </tbody>
       </table>
-      {!readOnly && free.length > 0 && <div className="mt-2 flex flex-wrap gap-1">{free.map((n) => <button key={n} type="button" className="button" onClick={() => edit((p) => editGround({ readings: [...p.ground.readings, { nutrient: n, extractant: extractantsFor(n)[0] ?? 'unknown', value: 0, unit: 'mg_kg', belowDetection: false }] })(p))}><Plus size={13} aria-hidden />{n.toUpperCase()}</button>)}</div>}
+      {!readOnly && free.length > 0 && <div className="mt-2 flex flex-wrap gap-1">{free.map((n) => <button key={n} type="button" className="button" onClick={() => edit((p) => editGround({ readings: [...p.ground.readings, { nutrient: n, extractant: extractantsFor(n)[0] ?? 'unknown', value: 0, unit: 'mg_kg', belowDetection: false }] })(p))}><Plus size={13} aria-hidden />{nutrientSymbol(n)}</button>)}</div>}
     </>
   );
 }

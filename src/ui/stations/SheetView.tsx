@@ -37,10 +37,10 @@ export function SheetView({ sheet, standing }: { sheet: SheetDocument; standing:
       <section className="mt-3">
         <h3>What goes on</h3>
         <div className="overflow-x-auto"><table className="ruled">
-          <thead><tr><th>When</th><th>What</th><th className="num">Per ha</th><th className="num">For the field</th><th className="num">N</th><th className="num">P</th><th className="num">K</th><th className="num">S</th><th>How</th></tr></thead>
+          <thead><tr><th>When</th><th>What</th><th className="num">Per ha</th><th className="num">For the field</th><th className="num">N</th><th className="num">P</th><th className="num">K</th><th className="num">S</th><th className="pl-4">How</th></tr></thead>
           <tbody>
-            {sheet.organics.map((o, i) => <tr key={`o${i}`}><td className="whitespace-nowrap">{dateInWords(o.date)}</td><th scope="row">{o.material}{o.status === 'done' ? ', spread' : ''}</th><td className="num">{o.rate}</td><td /><td className="num">{o.n}</td><td /><td /><td /><td>{o.detail}</td></tr>)}
-            {sheet.passes.map((p, i) => <tr key={`p${i}`}><td className="whitespace-nowrap">{dateInWords(p.date)} <span className="note">{p.stage}</span></td><th scope="row">{p.product}{p.status === 'done' ? ', done' : ''}</th><td className="num">{p.rateKgHa} kg</td><td className="num">{p.totalKg} kg</td><td className="num">{p.n}</td><td className="num">{p.p}</td><td className="num">{p.k}</td><td className="num">{p.s}</td><td>{p.placement}</td></tr>)}
+            {sheet.organics.map((o, i) => <tr key={`o${i}`}><td className="whitespace-nowrap">{dateInWords(o.date)}</td><th scope="row">{o.material}{o.status === 'done' ? ', spread' : ''}</th><td className="num">{o.rate}</td><td /><td className="num">{o.n}</td><td /><td /><td /><td className="pl-4">{o.detail}</td></tr>)}
+            {sheet.passes.map((p, i) => <tr key={`p${i}`}><td className="whitespace-nowrap">{dateInWords(p.date)} <span className="note">{p.stage}</span></td><th scope="row">{p.product}{p.status === 'done' ? ', done' : ''}</th><td className="num">{p.rateKgHa} kg</td><td className="num">{p.totalKg} kg</td><td className="num">{p.n}</td><td className="num">{p.p}</td><td className="num">{p.k}</td><td className="num">{p.s}</td><td className="pl-4">{p.placement}</td></tr>)}
             {sheet.organics.length + sheet.passes.length === 0 && <tr><td colSpan={9} className="note">Nothing planned yet.</td></tr>}
           </tbody>
         </table></div>

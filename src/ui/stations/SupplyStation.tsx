@@ -90,12 +90,12 @@ function PassRow({ pass, index }: { pass: FertiliserPass; index: number }) {
   return (
     <tr>
       <td><DateBox label={`${name} date`} hideLabel disabled={readOnly} value={pass.date} min={plan.season.startDate} max={plan.season.harvestDate ?? undefined} onValue={(v) => v && set({ date: v })} /><span className="note block">{section ? stageWords(section, pass.date) : ''}</span></td>
-      <td><ChoiceBox label={`${name} product`} hideLabel disabled={readOnly} value={pass.productId} options={productOptions(() => true)} onValue={(v) => v && set({ productId: v })} /></td>
+      <td><ChoiceBox label={`${name} product`} hideLabel narrow disabled={readOnly} value={pass.productId} options={productOptions(() => true)} onValue={(v) => v && set({ productId: v })} /></td>
       <td><FigureBox label={`${name} product rate`} hideLabel disabled={readOnly} value={pass.productKgHa} dimension="product_rate" range={RANGES.productKgHa} onValue={(v) => v !== null && set({ productKgHa: v })} /></td>
-      <td><ChoiceBox label={`${name} placement`} hideLabel disabled={readOnly} value={pass.placementId} options={placements().filter((p) => p.placementId !== 'surface_frozen_or_snow').map((p) => ({ value: p.placementId, label: p.name }))} onValue={(v) => v && set({ placementId: v })} /></td>
+      <td><ChoiceBox label={`${name} placement`} hideLabel narrow disabled={readOnly} value={pass.placementId} options={placements().filter((p) => p.placementId !== 'surface_frozen_or_snow').map((p) => ({ value: p.placementId, label: p.name }))} onValue={(v) => v && set({ placementId: v })} /></td>
       <td className="num"><WhyFigure step={assessed?.why} label={`N of ${name}`}>{assessed ? show(assessed.delivered.n, 'nutrient_rate') : '·'}</WhyFigure></td>
       {(['p', 'k', 's'] as const).map((x) => <td key={x} className="num">{assessed && assessed.delivered[x] > 0 ? show(assessed.delivered[x], 'nutrient_rate') : '·'}</td>)}
-      <td><FigureBox label={`${name} price per t`} hideLabel optional disabled={readOnly} value={pass.pricePerT} range={{ ...RANGES.pricePerT, label: 'Price per t' }} onValue={(v) => set({ pricePerT: v })} />{assessed?.demoPrice && <span className="note block">demo price {assessed.product.pricePerTDemo}</span>}</td>
+      <td className="pl-4"><FigureBox label={`${name} price per t`} hideLabel optional disabled={readOnly} value={pass.pricePerT} range={{ ...RANGES.pricePerT, label: 'Price per t' }} onValue={(v) => set({ pricePerT: v })} />{assessed?.demoPrice && <span className="note block">demo price {assessed.product.pricePerTDemo}</span>}</td>
       <td className="num">{assessed ? assessed.cost.toFixed(0) : '·'}</td>
       <td><ChoiceBox label={`${name} is`} hideLabel disabled={readOnly} value={pass.status} options={optionsOf(['planned', 'done'])} onValue={(v) => v && set({ status: v as FertiliserPass['status'] })} />{!readOnly && <button type="button" className="button ml-1 px-2" aria-label={`Remove ${name}`} onClick={() => edit((p) => ({ ...p, passes: without(p.passes, index) }))}><Trash2 size={14} aria-hidden /></button>}</td>
     </tr>
@@ -114,7 +114,7 @@ export function SupplyStation() {
         <SplitProposer />
         <div className="overflow-x-auto">
           <table className="ruled min-w-[62rem]" data-testid="passes">
-            <thead><tr><th>Date</th><th>Product</th><th>Rate</th><th>Placement</th><th className="num">N, {unit('nutrient_rate')}</th><th className="num">P</th><th className="num">K</th><th className="num">S</th><th>Price per t</th><th className="num">Cost per ha</th><th>State</th></tr></thead>
+            <thead><tr><th>Date</th><th>Product</th><th>Rate</th><th>Placement</th><th className="num">N, {unit('nutrient_rate')}</th><th className="num">P</th><th className="num">K</th><th className="num">S</th><th className="pl-4">Price per t</th><th className="num">Cost per ha</th><th>State</th></tr></thead>
             <tbody>
               {plan.passes.map((p, i) => <PassRow key={p.id} pass={p} index={i} />)}
               {plan.passes.length === 0 && <tr><td colSpan={11} className="note">No pass yet. Split the N into passes, or add one by hand.</td></tr>}

@@ -11,9 +11,10 @@ import { FigureBox } from '../figure/FigureBox';
 
 type Create = (raw: unknown) => Promise<{ ok: true; value: string } | { ok: false; refusal: RefusalDetail }>;
 
-export function NewField({ farmId, soils, create, open: startOpen }: { farmId: string; soils: { value: string; label: string }[]; create: Create; open: boolean }) {
+export function NewField({ farms, soils, create, open: startOpen }: { farms: { value: string; label: string }[]; soils: { value: string; label: string }[]; create: Create; open: boolean }) {
   const router = useRouter();
   const [open, setOpen] = useState(startOpen);
+  const [farmId, setFarm] = useState<string | null>(farms[0]?.value ?? null);
   const [name, setName] = useState('');
   const [areaHa, setArea] = useState<number | null>(null);
   const [soil, setSoil] = useState<string | null>('loam');
@@ -27,6 +28,7 @@ export function NewField({ farmId, soils, create, open: startOpen }: { farmId: s
   });
   return (
     <form className="mt-2 flex flex-wrap items-baseline gap-3" onSubmit={(e) => { e.preventDefault(); send(); }}>
+      {farms.length > 1 && <ChoiceBox label="Farm" value={farmId} options={farms} onValue={setFarm} />}
       <label className="inline-flex items-baseline gap-1.5">Name of the field<input className="box" value={name} maxLength={80} onChange={(e) => setName(e.target.value)} /></label>
       <FigureBox label="Area" value={areaHa} dimension="area" range={RANGES.areaHa} onValue={setArea} />
       <ChoiceBox label="Texture" value={soil} options={soils} onValue={setSoil} />

@@ -56,7 +56,7 @@ export function Workspace({ fieldId, seasonId, plan: initial, version, station, 
       </div>
       <StationLine fieldId={fieldId} stations={stations} current={station} seasonQuery={query} />
       {a.stageNote && station !== 'sheet' && <p className="note no-print">{a.stageNote}</p>}
-      {section && station !== 'sheet' && <FurrowSection section={section} onMove={station === 'supply' && !readOnly ? move : undefined} />}
+      {section && station !== 'sheet' && <FurrowSection section={section} size={station === 'budget' || station === 'supply' ? 'full' : 'low'} onMove={station === 'supply' && !readOnly ? move : undefined} />}
       {children(replace)}
     </WorkspaceContext>
   );
