@@ -94,7 +94,7 @@ describe('files and fields', () => {
     const id = await createField(db, ines, { farmId: 'tansy-hollow', name: 'New Piece', areaHa: 2, soilTextureId: 'loam' });
     expect((await desk(id)).stored.plan.season).toMatchObject({ label: '2026/27', cropKey: null });
     await expect(createField(db, ines, { farmId: 'tansy-hollow', name: 'New Piece', areaHa: 2, soilTextureId: 'loam' })).rejects.toThrow(/has a field of that name/);
-    await expect(createField(db, ines, { farmId: 'tansy-hollow', name: 'X', areaHa: 0, soilTextureId: 'loam' })).rejects.toThrow(/areaHa = 0 is outside above 0/);
+    await expect(createField(db, ines, { farmId: 'tansy-hollow', name: 'X', areaHa: 0, soilTextureId: 'loam' })).rejects.toThrow(/areaHa = 0 is outside the allowed range, above 0/);
     await expect(createField(db, wanda, { farmId: 'tansy-hollow', name: 'X', areaHa: 1, soilTextureId: 'loam' })).rejects.toThrow(NotAllowed);
   });
   it('the season turns in October, in the south in April', () => expect([seasonOf('2026-09-30', 52), seasonOf('2026-10-01', 52), seasonOf('2027-04-01', -35)].map((s) => s.label)).toEqual(['2025/26', '2026/27', '2027/28']));

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { rangeText, type Range } from './range';
+import { outsideOf, rangeText, type Range } from './range';
 import type { RefusalDetail } from './refusal';
 
 /** A number of the open edge, with the range that its guard refuses outside of. */
@@ -21,7 +21,7 @@ export function refusalOf(error: z.ZodError, raw: unknown): RefusalDetail {
     const allowed = issue.values.map(String).join(', ');
     return value === undefined ? { code: 'missing', field, allowed, message: `${field} is missing: use one of ${allowed}.` } : { code: 'unknown_id', field, value, allowed, message: `${field} = ${String(value)} is not known: use one of ${allowed}.` };
   }
-  if (issue.code === 'too_small' || issue.code === 'too_big') return { code: 'out_of_range', field, value, allowed: issue.message, message: `${field} = ${typeof value === 'object' ? 'list' : String(value)} is outside ${issue.message}.` };
+  if (issue.code === 'too_small' || issue.code === 'too_big') return { code: 'out_of_range', field, value, allowed: issue.message, message: `${field} = ${typeof value === 'object' ? 'list' : String(value)} is ${outsideOf(issue.message)}.` };
   if (value === undefined) return { code: 'missing', field, message: `${field} is missing.` };
   const shown = typeof value === 'object' ? JSON.stringify(value) : String(value);
   return { code: 'not_a_number', field, value, allowed: issue.message, message: `${field} = ${shown} does not fit: ${issue.message}.` };

@@ -9,7 +9,9 @@ export interface Range {
   above?: boolean;
 }
 
-export const rangeText = (r: Range): string => `${r.above ? 'above ' : ''}${r.min} to ${r.max}${r.unit ? ` ${r.unit}` : ''}`;
+export const rangeText = (r: Range): string => `${r.above ? `above ${r.min} up to` : `${r.min} to`} ${r.max}${r.unit ? ` ${r.unit}` : ''}`;
+/** "outside 0 to 13 t/ha", or "outside the allowed range, above 0 up to 13 t/ha". */
+export const outsideOf = (allowed: string): string => `outside ${allowed.startsWith('above') ? 'the allowed range, ' : ''}${allowed}`;
 
 /**
  * Returns the value if it is a finite number inside the range, else refuses naming field, value and range.
@@ -22,7 +24,7 @@ export function within(field: string, value: unknown, range: Range): number {
   if (typeof value !== 'number' || !Number.isFinite(value))
     refuse('not_a_number', field, `${range.label} (${field}) = ${String(value)} is not a number: give ${rangeText(range)}.`, { value, allowed: rangeText(range) });
   if (value < range.min || value > range.max || (range.above && value === range.min))
-    refuse('out_of_range', field, `${range.label} (${field}) = ${value}${range.unit ? ` ${range.unit}` : ''} is outside ${rangeText(range)}.`, { value, allowed: rangeText(range) });
+    refuse('out_of_range', field, `${range.label} (${field}) = ${value}${range.unit ? ` ${range.unit}` : ''} is ${outsideOf(rangeText(range))}.`, { value, allowed: rangeText(range) });
   return value;
 }
 

@@ -1,0 +1,19 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Locator, type Page } from '@playwright/test';
+
+/** axe on the page as it stands; a finding names the rule and the element. */
+export async function expectAccessible(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).slice(0, 3).join(' | ')}`)).toEqual([]);
+}
+
+export async function actAs(page: Page, name: string): Promise<void> {
+  await page.getByLabel('acting as').selectOption({ label: name });
+  await expect(page.getByLabel('acting as')).toBeEnabled();
+}
+
+export const saved = (page: Page) => expect(page.getByRole('status').filter({ hasText: 'Saved' })).toBeVisible();
+export const fill = async (scope: Page | Locator, label: string, value: string) => scope.getByLabel(label, { exact: true }).fill(value);
+export const choose = async (scope: Page | Locator, label: string, option: string | { label: string }) => scope.getByLabel(label, { exact: true }).selectOption(option);
+/** A row of a table as its cells' words. */
+export const cells = async (row: Locator): Promise<string[]> => (await row.locator('th,td').allInnerTexts()).map((t) => t.trim());

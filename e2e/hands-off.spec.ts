@@ -1,0 +1,147 @@
+import { expect, test } from '@playwright/test';
+import { actAs, choose, fill, saved } from './desk';
+
+// Bad input, other people, other places: nothing typed is lost and nobody sees what is not theirs.
+
+test('a figure out of range is named and kept on screen; the plan keeps the last good one', async ({ page }) => {
+  await page.goto('/fields/kiln-field/ground');
+  await fill(page, 'pH in water', '70');
+  await expect(page.getByRole('alert').filter({ hasText: 'pH in water = 70 is outside 2.5 to 11.' })).toBeVisible();
+  await expect(page.getByLabel('pH in water')).toHaveValue('70');
+  await page.reload();
+  await expect(page.getByLabel('pH in water')).not.toHaveValue('70');
+});
+
+test('ammonium above total N and a pass before the season are named', async ({ page }) => {
+  await page.goto('/fields/kiln-field/budget');
+  await fill(page, 'Ammonium-N', '9');
+  await expect(page.getByRole('alert').filter({ hasText: 'M03' })).toContainText('exceed total N 3.1');
+  await fill(page, 'Ammonium-N', '1.6');
+  await saved(page);
+  await page.goto('/fields/terrace-long/supply');
+  await fill(page, 'Pass 1 date', '2026-04-01');
+  await expect(page.getByRole('alert').filter({ hasText: 'lies before the season' }).first()).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await saved(page);
+});
+
+for (const [name, file, message] of [
+  ['empty', { name: 'a.csv', mimeType: 'text/csv', buffer: Buffer.from('') }, 'The file is empty.'],
+  ['not UTF-8', { name: 'a.csv', mimeType: 'text/csv', buffer: Buffer.from([70, 44, 80, 10, 0xe9, 44, 49]) }, 'not in UTF-8'],
+  ['without a delimiter', { name: 'a.csv', mimeType: 'text/csv', buffer: Buffer.from('one column\nvalue\n') }, 'No comma, semicolon'],
+  ['too large', { name: 'a.csv', mimeType: 'text/csv', buffer: Buffer.alloc(5 * 1024 * 1024 + 10, 'a,b\n') }, 'at most 5 MB are read'],
+] as const) {
+  test(`a file that is ${name} changes nothing and says why`, async ({ page }) => {
+    await page.goto('/samples');
+    const before = await page.getByRole('table').last().getByRole('row').count();
+    await choose(page, 'Farm', { label: 'Kestrel Terrace' });
+    await fill(page, 'Laboratory', 'Some laboratory');
+    await page.getByLabel('File').setInputFiles(file);
+    await page.getByRole('button', { name: 'Look at the file' }).click();
+    await expect(page.getByRole('alert').filter({ hasText: message })).toBeVisible();
+    await page.reload();
+    expect(await page.getByRole('table').last().getByRole('row').count()).toBe(before);
+  });
+}
+
+test('two people on one plan: different figures come together, the same figure is settled', async ({ browser }) => {
+  const [a, b] = [await (await browser.newContext()).newPage(), await (await browser.newContext()).newPage()];
+  await a.goto('/fields/bay-two/crop');
+  await b.goto('/fields/bay-two/crop');
+  await fill(a, 'Yield goal', '36');
+  await saved(a);
+  await fill(b, 'First harvest', '2027-11-20');
+  await saved(b);
+  await expect(b.getByLabel('Yield goal')).toHaveValue('36');
+  await fill(a, 'Yield goal', '30');
+  await saved(a);
+  await fill(b, 'Yield goal', '40');
+  const settle = b.getByRole('alertdialog');
+  await expect(settle).toContainText('season.yieldGoalTHa');
+  await settle.getByRole('button', { name: 'yours' }).click();
+  await settle.getByRole('button', { name: 'Save like this' }).click();
+  await saved(b);
+  await expect(b.getByLabel('Yield goal')).toHaveValue('30');
+  await expect(b.getByLabel('First harvest')).toHaveValue('2027-11-20');
+});
+
+test('a farmer sees only the own farm, reads the plan, and cannot edit it', async ({ page }) => {
+  await page.goto('/');
+  await actAs(page, 'Wanda Ostrow');
+  await expect(page.getByRole('heading', { name: 'Kestrel Terrace' })).toBeVisible();
+  await expect(page.getByText('Tansy Hollow')).toBeHidden();
+  const other = await page.goto('/fields/low-fleet/budget');
+  expect(other?.status()).toBe(404);
+  expect((await page.request.get('/fields/low-fleet/sheet/plan.json')).status()).toBe(404);
+  expect((await page.request.get('/fields/low-fleet/sheet/pdf')).status()).toBe(404);
+  await page.goto('/fields/bay-one/crop');
+  await expect(page.getByLabel('Yield goal')).toBeDisabled();
+  await expect(page.getByText('You may read this plan and answer it.')).toBeVisible();
+});
+
+test('methods answer over HTTP, with typed errors', async ({ request }) => {
+  const ok = await request.post('/api/methods/budget.balance', { data: { requirement: 130, credits: { soil_nitrate: 95, legume: 77 } } });
+  expect(await ok.json()).toMatchObject({ net_kg_ha: -42, surplus_kg_ha: 42 });
+  const bad = await request.post('/api/methods/ground.ph_gate', { data: { ph: 65, crop: 'maize' } });
+  expect([bad.status(), (await bad.json()).error]).toMatchObject([422, { code: 'out_of_range', field: 'ph_water', value: 65 }]);
+  expect((await request.post('/api/methods/nothing', { data: {} })).status()).toBe(404);
+  expect((await request.post('/api/methods/budget.balance', { data: '{' })).status()).toBe(400);
+});
+
+test('a calculator opens with its worked example and answers with reasons', async ({ page }) => {
+  await page.goto('/calculators/budget.credit_organic_matter');
+  await page.getByRole('button', { name: 'Calculate' }).click();
+  await expect(page.getByRole('row').filter({ hasText: 'credit kg ha' })).toContainText('48.489');
+  await page.getByLabel('om pct').fill('18');
+  await page.getByRole('button', { name: 'Calculate' }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'organic soil' })).toBeVisible();
+  await expect(page.getByLabel('om pct')).toHaveValue('18');
+});
+
+test('everything by keyboard: find a field, go through its stations, change units', async ({ page }) => {
+  await page.goto('/');
+  await page.keyboard.press('Control+k');
+  await page.getByPlaceholder('Field, station or page').fill('pear wall season');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/pear-wall\/season/);
+  await page.keyboard.press('3');
+  await expect(page).toHaveURL(/pear-wall\/budget/);
+  await expect(page.getByTestId('ledger')).toContainText('kg/ha');
+  await page.keyboard.press('u');
+  await expect(page.getByTestId('ledger')).toContainText('lb/ac');
+  await page.keyboard.press('u');
+  await page.keyboard.press(']');
+  await expect(page).toHaveURL(/pear-acre\/budget/);
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog')).toContainText('stations of the field');
+});
+
+for (const path of ['/fields/pear-wall/season', '/fields/terrace-long/sheet']) {
+  test(`${path} works 390 px wide`, async ({ page }) => {
+    await page.setViewportSize({ width: 390, height: 844 });
+    await page.goto(path);
+    await expect(page.getByRole('heading', { name: path.endsWith('season') ? 'Leaf sample' : 'The sheet' }).first()).toBeVisible();
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  });
+}
+
+test('typing a budget figure to the last figure painted (reported, not gated)', async ({ page }) => {
+  await page.goto('/fields/low-fleet/budget');
+  const box = page.getByLabel('Winter drainage');
+  await box.focus();
+  const times: number[] = [];
+  for (let i = 0; i < 40; i++) {
+    times.push(await page.evaluate(async (v) => {
+      const input = document.activeElement as HTMLInputElement;
+      const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set;
+      const t = performance.now();
+      set?.call(input, String(v));
+      input.dispatchEvent(new Event('input', { bubbles: true }));
+      await new Promise((r) => requestAnimationFrame(() => setTimeout(r, 0)));
+      return performance.now() - t;
+    }, 200 + i));
+  }
+  times.sort((x, y) => x - y);
+  console.log(`typing to painted: median ${times[20]?.toFixed(1)} ms, p95 ${times[38]?.toFixed(1)} ms`);
+  await saved(page);
+});

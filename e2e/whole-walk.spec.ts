@@ -1,0 +1,201 @@
+import { execFileSync } from 'node:child_process';
+import fs from 'node:fs';
+import { expect, test } from '@playwright/test';
+import { actAs, cells, choose, expectAccessible, fill, saved } from './desk';
+
+// The whole job once: from a laboratory file to a plan that both have agreed, with the figures of docs/worked-example.md.
+test.describe.configure({ mode: 'serial' });
+const FIELD = '/fields/terrace-short';
+
+test('a laboratory file of thirteen rows: three faulty ones wait, the rest come in', async ({ page }) => {
+  await page.goto('/samples');
+  await choose(page, 'Farm', { label: 'Tansy Hollow' });
+  await fill(page, 'Laboratory', 'Senn laboratory');
+  await page.getByLabel('File').setInputFiles('public/examples/senn-soil-2027.csv');
+  await page.getByRole('button', { name: 'Look at the file' }).click();
+  await expect(page.getByText('13 rows, parted by ";"')).toBeVisible();
+  await expect(page.getByLabel('P Olsen (mg/kg) extractant')).toHaveValue('olsen');
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Check the rows' }).click();
+  await expect(page.getByText('10 rows can come in; 3 have a fault.')).toBeVisible();
+  const bad = page.getByTestId('bad-rows');
+  await expect(bad).toContainText('pH = 65 is outside 2.5 to 11');
+  await expect(bad).toContainText('unit cmol/kg is not recognised');
+  await expect(bad).toContainText('31/02/2027 is not a calendar date');
+  await page.getByRole('button', { name: 'Bring in 10 rows, keep 3 for later' }).click();
+  await expect(page.getByText('10 samples came in; 3 rows wait below to be put right.')).toBeVisible();
+  const waiting = page.getByRole('form', { name: 'Line 5 of senn-soil-2027.csv' });
+  await waiting.getByLabel('pH H2O').fill('5,0');
+  await waiting.getByRole('button', { name: 'Bring this row in' }).click();
+  await expect(waiting).toBeHidden();
+});
+
+test('ground, crop and budget, typed by hand, give the hand-worked sheet', async ({ page }) => {
+  await page.goto(`${FIELD}/ground`);
+  await expect(page.getByLabel('pH in water')).toHaveValue('6.8');
+  await expect(page.getByLabel('P test')).toHaveValue('13');
+  await page.getByLabel('Sampled on').last().fill('2027-02-12');
+  await page.getByRole('button', { name: 'Layer 0-30 cm' }).click();
+  await fill(page, 'Layer 1 nitrate-N', '8');
+  await fill(page, 'Layer 1 bulk density', '1.35');
+  await page.getByRole('button', { name: 'Layer 30-60 cm' }).click();
+  await fill(page, 'Layer 2 nitrate-N', '5');
+  await fill(page, 'Layer 2 bulk density', '1.45');
+  await saved(page);
+  await expectAccessible(page);
+
+  await page.getByRole('link', { name: '2 Crop' }).click();
+  await choose(page, 'Crop', 'sugar_beet');
+  await fill(page, 'Yield goal', '65');
+  await fill(page, 'Planting or sowing', '2027-03-25');
+  await fill(page, 'First harvest', '2027-10-20');
+  await choose(page, 'Previous crop', 'legume');
+  await choose(page, 'Which', 'red_clover_hay');
+  await choose(page, 'Stand, as claimed', 'good');
+  await fill(page, 'Legume in the stand', '25');
+  await choose(page, 'Regrowth at the kill', 'none');
+  await choose(page, 'Kill', 'autumn_late');
+  await choose(page, 'Tillage', 'inversion');
+  await choose(page, 'Nitrate sample against the kill', 'autumn_kill_spring_sample');
+  await expect(page.getByText('Thin stand: 25 % legume supports class poor, not good.')).toBeVisible();
+  await saved(page);
+  await expectAccessible(page);
+
+  await page.getByRole('link', { name: '3 Budget' }).click();
+  await fill(page, 'Soil temperature', '14');
+  await fill(page, 'Days of release', '150');
+  await page.getByRole('button', { name: 'Manure or compost of this season' }).click();
+  const manure = page.getByRole('listitem', { name: 'Sheep manure on straw' });
+  await fill(manure, 'Rate', '14');
+  await choose(manure, 'worked in by', 'plough_inversion');
+  await fill(manure, 'after', '4');
+  await manure.getByText('Analysis from the book').click();
+  await fill(manure, 'Total N', '8');
+  await fill(manure, 'Ammonium-N', '1.6');
+  await fill(manure, 'P', '1.5');
+  await fill(manure, 'K', '9');
+  await page.getByRole('button', { name: 'Manure of an earlier year' }).click();
+  await fill(page, 'Earlier rate 1', '20');
+  await saved(page);
+  const ledger = page.getByTestId('ledger');
+  const amounts = async (name: string) => (await cells(ledger.getByRole('row').filter({ hasText: name }).first())).slice(-4);
+  expect(await amounts('Requirement, 65 t/ha')).toEqual(['260', '25', '123', '39']);
+  expect(await amounts('Soil nitrate')).toEqual(['−54', '·', '·', '·']);
+  expect(await amounts('Soil organic matter')).toEqual(['−32', '·', '·', '−4']);
+  expect(await amounts('Red clover')).toEqual(['−13', '·', '·', '·']);
+  expect(await amounts('Sheep manure on straw')).toEqual(['−39', '−21', '−126', '−4']);
+  expect(await amounts('Manure of earlier years')).toEqual(['−14', '·', '·', '−1']);
+  expect(await amounts('Still to bring')).toEqual(['108', '4', '0', '30']);
+  await expectAccessible(page);
+});
+
+test('why: each figure opens its reasons, by mouse and by key', async ({ page }) => {
+  await page.goto(`${FIELD}/budget`);
+  const figure = page.getByRole('button', { name: /^Soil organic matter, 2.6 %, N/ });
+  await figure.focus();
+  await page.keyboard.press('w');
+  const drawer = page.getByRole('complementary', { name: 'Why: Soil organic matter' });
+  await expect(drawer).toContainText('Yearly release at 15 °C');
+  await expect(drawer).toContainText('confidence medium');
+  await expectAccessible(page);
+  await page.keyboard.press('Escape');
+  await expect(drawer).toBeHidden();
+  await expect(figure).toBeFocused();
+});
+
+test('supply: the split is proposed, set by hand, and moved along the furrow by key', async ({ page }) => {
+  await page.goto(`${FIELD}/supply`);
+  await fill(page, 'Drainage from first pass to half uptake', '20');
+  await page.getByRole('button', { name: 'Split the N into passes' }).click();
+  await page.keyboard.press('Escape');
+  await expect(page.getByLabel('Pass 2 date')).toBeVisible();
+  await fill(page, 'Pass 1 date', '2027-03-25');
+  await fill(page, 'Pass 1 product rate', '140');
+  await fill(page, 'Pass 2 date', '2027-05-09');
+  await fill(page, 'Pass 2 product rate', '260');
+  await page.getByRole('slider').last().focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByLabel('Pass 2 date')).toHaveValue('2027-05-10');
+  await saved(page);
+  expect((await cells(page.getByTestId('planned'))).slice(-4)).toEqual(['108', '0', '0', '0']);
+  expect((await cells(page.getByTestId('after-plan'))).slice(-4)).toEqual(['0', '−4', '+3', '−30']);
+  await expectAccessible(page);
+});
+
+test('the advisor proposes, the farmer asks for a change, then agrees; what was agreed stays', async ({ page }) => {
+  await page.goto(`${FIELD}/sheet`);
+  await expect(page.getByRole('button', { name: 'I agree with this plan' })).toBeHidden();
+  await page.getByRole('button', { name: 'Propose this plan to the farmer' }).click();
+  await expect(page.getByText('waits for the farmer’s answer')).toBeVisible();
+  await actAs(page, 'Odo Merrick');
+  await page.getByRole('button', { name: 'Ask for a change' }).click();
+  await expect(page.getByRole('alert')).toContainText('say what should change');
+  await fill(page, 'Comment, needed when you ask for a change', 'Show me the price of sulphur first');
+  await page.getByRole('button', { name: 'Ask for a change' }).click();
+  await expect(page.getByText('a change was asked for')).toBeVisible();
+  await actAs(page, 'Ines Calloway');
+  await page.getByRole('button', { name: 'Propose this plan to the farmer' }).click();
+  await actAs(page, 'Odo Merrick');
+  await page.getByRole('button', { name: 'I agree with this plan' }).click();
+  await expect(page.getByText('agreed by both')).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole('link', { name: 'Version 2' }).click();
+  const sheet = page.getByTestId('sheet-ledger');
+  const amounts = async (name: string) => (await cells(sheet.getByRole('row').filter({ hasText: name }).first())).slice(-4);
+  expect(await amounts('Still to bring')).toEqual(['108', '4', '0', '30']);
+  expect(await amounts('Planned passes')).toEqual(['108', '0', '0', '0']);
+  await expect(page.getByText('Version 2, agreed by advisor and farmer; frozen')).toBeVisible();
+  await expectAccessible(page);
+});
+
+test('the plan file gives the same figures on the command line, and the PDF holds them', async ({ page, request }) => {
+  await page.goto(`${FIELD}/sheet`);
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Plan file' }).click()]);
+  const path = await download.path();
+  const out = execFileSync(process.execPath, ['node_modules/tsx/dist/cli.mjs', 'cli/furrow.ts', 'assess', path], { encoding: 'utf8', maxBuffer: 32 * 1024 * 1024 });
+  const { sums } = JSON.parse(out) as { sums: Record<string, { to_bring: number; planned: number; surplus: number }> };
+  expect(sums.n).toMatchObject({ to_bring: 107.93, planned: 108 });
+  expect(sums.p?.to_bring).toBe(3.7);
+  expect(sums.k?.surplus).toBe(2.5);
+  expect(sums.s?.to_bring).toBe(30.08);
+  const pdf = await request.get(`${FIELD}/sheet/pdf`);
+  expect(pdf.headers()['content-type']).toBe('application/pdf');
+  const bytes = await pdf.body();
+  expect(bytes.subarray(0, 5).toString()).toBe('%PDF-');
+  expect(bytes.length).toBeGreaterThan(10_000);
+});
+
+test('an edited plan file comes back in, and a newer one is refused', async ({ page }) => {
+  await page.goto('/fields/lower-strip/sheet');
+  const file = fs.readFileSync('examples/terrace-short.plan.json', 'utf8');
+  const upload = (content: string) => page.getByLabel('Import a plan file').setInputFiles({ name: 'x.plan.json', mimeType: 'application/json', buffer: Buffer.from(content) });
+  await upload(file.replace('"version": 1', '"version": 2'));
+  await expect(page.getByRole('alert')).toContainText('written by a newer version (2)');
+  await upload(file.replace('"yield_goal_t_ha": 65', '"yield_goal_t_ha": 60'));
+  await expect(page.getByTestId('sheet-ledger')).toContainText('Requirement, 60 t/ha');
+});
+
+test('season: a leaf is read against its range; a wrong part is refused with the right ones', async ({ page }) => {
+  await page.goto(`${FIELD}/season`);
+  await page.getByLabel('Values from a CSV').setInputFiles('public/examples/leaf-beet.csv');
+  await expect(page.getByLabel('N', { exact: true })).toHaveValue('4.6');
+  await choose(page, 'Part', 'leaf_midshoot');
+  await page.getByRole('button', { name: 'Read this leaf' }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'no standard for sugar_beet' })).toBeVisible();
+  await page.getByRole('button', { name: /BBCH 35-39/ }).last().click();
+  await expect(page.getByLabel('N', { exact: true })).toHaveValue('4.6');
+  await page.getByRole('button', { name: 'Read this leaf' }).click();
+  const leaf = page.getByRole('article', { name: /Leaf sample of/ });
+  await expect(leaf).toContainText('B');
+  await expect(leaf.getByRole('row').filter({ hasText: 'N' }).nth(1)).toContainText('sufficient');
+  await expectAccessible(page);
+});
+
+test('today: one table with every field, its stations and what needs a decision', async ({ page }) => {
+  await page.goto('/');
+  await expect(page.getByRole('row').filter({ hasText: 'Low Fleet' })).toContainText('pH 5.1 is 1.8 below the target');
+  await expect(page.getByRole('row').filter({ hasText: 'Terrace Short' })).toContainText('agreed');
+  await expectAccessible(page);
+  await page.goto('/calculators');
+  await expectAccessible(page);
+});
