@@ -36,7 +36,7 @@ for (const [name, file, message] of [
     const before = await page.getByRole('table').last().getByRole('row').count();
     await choose(page, 'Farm', { label: 'Kestrel Terrace' });
     await fill(page, 'Laboratory', 'Some laboratory');
-    await page.getByLabel('File').setInputFiles(file);
+    await page.getByLabel('File', { exact: true }).setInputFiles(file);
     await page.getByRole('button', { name: 'Look at the file' }).click();
     await expect(page.getByRole('alert').filter({ hasText: message })).toBeVisible();
     await page.reload();
@@ -128,6 +128,7 @@ for (const path of ['/fields/pear-wall/season', '/fields/terrace-long/sheet']) {
 test('typing a budget figure to the last figure painted (reported, not gated)', async ({ page }) => {
   await page.goto('/fields/low-fleet/budget');
   const box = page.getByLabel('Winter drainage');
+  await expect(box).toBeEnabled();
   await box.focus();
   const times: number[] = [];
   for (let i = 0; i < 40; i++) {

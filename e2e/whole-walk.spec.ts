@@ -11,7 +11,7 @@ test('a laboratory file of thirteen rows: three faulty ones wait, the rest come 
   await page.goto('/samples');
   await choose(page, 'Farm', { label: 'Tansy Hollow' });
   await fill(page, 'Laboratory', 'Senn laboratory');
-  await page.getByLabel('File').setInputFiles('public/examples/senn-soil-2027.csv');
+  await page.getByLabel('File', { exact: true }).setInputFiles('public/examples/senn-soil-2027.csv');
   await page.getByRole('button', { name: 'Look at the file' }).click();
   await expect(page.getByText('13 rows, parted by ";"')).toBeVisible();
   await expect(page.getByLabel('P Olsen (mg/kg) extractant')).toHaveValue('olsen');

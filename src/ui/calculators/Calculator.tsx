@@ -4,6 +4,7 @@ import { useId, useState, useTransition } from 'react';
 import type { RefusalDetail } from '@/core/quantity/refusal';
 import type { Step } from '@/core/why/step';
 import { words } from '../figure/fields';
+import { useHydrated } from '../frame/hydrated';
 import { useWhy } from '../frame/why';
 
 export interface CalculatorField { name: string; kind: 'number' | 'text' | 'choice' | 'boolean' | 'json'; required: boolean; options: string[]; note: string; initial: string }
@@ -30,7 +31,9 @@ export function Calculator({ id, fields, run }: { id: string; fields: Calculator
   const [typed, setTyped] = useState<Record<string, string>>(Object.fromEntries(fields.map((f) => [f.name, f.initial])));
   const [result, setResult] = useState<Record<string, unknown> | null>(null);
   const [refusal, setRefusal] = useState<RefusalDetail | null>(null);
-  const [pending, start] = useTransition();
+  const [working, start] = useTransition();
+  const hydrated = useHydrated();
+  const pending = working || !hydrated;
   const send = () => start(async () => {
     const reply = await run(id, inputOf(fields, typed));
     setResult(reply.ok ? reply.value : null);

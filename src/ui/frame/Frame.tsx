@@ -6,6 +6,7 @@ import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, useState, useTransition, type ReactNode } from 'react';
+import { useHydrated } from './hydrated';
 import { UnitsProvider, useUnits } from './units';
 import { WhyProvider } from './why';
 
@@ -79,6 +80,7 @@ function Shell({ people, actorId, role, today, demo, fields, actAs, children }: 
   const path = usePathname();
   const [shown, setShown] = useState<'palette' | 'help' | null>(null);
   const [pending, start] = useTransition();
+  const hydrated = useHydrated();
   useShortcuts(fields, setShown);
   const area = path.split('/')[1];
   return (
@@ -91,7 +93,7 @@ function Shell({ people, actorId, role, today, demo, fields, actAs, children }: 
           <button type="button" className="button" onClick={() => setShown('palette')}><Search size={14} aria-hidden /> Find <kbd className="note">Ctrl K</kbd></button>
           <UnitSwitch />
           <label className="flex items-center gap-1"><span className="note">acting as</span>
-            <select className="box" value={actorId} disabled={pending} onChange={(e) => { const id = e.target.value; start(() => actAs(id)); }}>
+            <select className="box" value={actorId} disabled={pending || !hydrated} onChange={(e) => { const id = e.target.value; start(() => actAs(id)); }}>
               {people.map((p) => <option key={p.id} value={p.id}>{p.name}</option>)}
             </select>
             <span className="note">{role}</span>

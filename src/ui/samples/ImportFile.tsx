@@ -6,6 +6,7 @@ import type { BadRow, ColumnTarget, DateOrder, LabMapping, LabSoilUnit, ParsedSa
 import { extractantName, nutrientSymbol } from '@/core/reference/soilTests';
 import type { RefusalDetail } from '@/core/quantity/refusal';
 import { ChoiceBox, Part } from '../figure/fields';
+import { useHydrated } from '../frame/hydrated';
 
 type Answer<T> = { ok: true; value: T } | { ok: false; refusal: RefusalDetail };
 interface Preview { headers: string[]; rows: number; delimiter: string; firstRows: Record<string, string>[]; mapping: LabMapping; remembered: boolean }
@@ -43,7 +44,9 @@ function ColumnRow({ header, target, nutrients, example, onTarget }: { header: s
 export function ImportFile({ farms, laboratories, nutrients, preview, check, importFile }: ImportFileProps) {
   const router = useRouter();
   const listId = useId();
-  const [pending, start] = useTransition();
+  const [working, start] = useTransition();
+  const hydrated = useHydrated();
+  const pending = working || !hydrated;
   const [farmId, setFarm] = useState(farms[0]?.id ?? '');
   const [laboratory, setLaboratory] = useState('');
   const [file, setFile] = useState<File | null>(null);
@@ -73,10 +76,10 @@ export function ImportFile({ farms, laboratories, nutrients, preview, check, imp
   return (
     <Part title="Import a laboratory file" aside="CSV with a heading; nothing is written before you say so">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-2">
-        <ChoiceBox label="Farm" value={farmId} options={farms.map((f) => ({ value: f.id, label: f.name }))} onValue={(v) => v && setFarm(v)} />
-        <label className="inline-flex items-baseline gap-1.5">Laboratory<input className="box" list={listId} value={laboratory} maxLength={80} onChange={(e) => setLaboratory(e.target.value)} /></label>
+        <ChoiceBox label="Farm" disabled={pending} value={farmId} options={farms.map((f) => ({ value: f.id, label: f.name }))} onValue={(v) => v && setFarm(v)} />
+        <label className="inline-flex items-baseline gap-1.5">Laboratory<input className="box" list={listId} disabled={pending} value={laboratory} maxLength={80} onChange={(e) => setLaboratory(e.target.value)} /></label>
         <datalist id={listId}>{(laboratories[farmId] ?? []).map((l) => <option key={l} value={l} />)}</datalist>
-        <label className="inline-flex items-baseline gap-1.5">File<input type="file" accept=".csv,.txt,text/csv" className="box" onChange={(e) => { setFile(e.target.files?.[0] ?? null); setSeen(null); setMapping(null); setReport(null); setSaid(null); setDone(null); }} /></label>
+        <label className="inline-flex items-baseline gap-1.5">File<input type="file" accept=".csv,.txt,text/csv" className="box" disabled={pending} onChange={(e) => { setFile(e.target.files?.[0] ?? null); setSeen(null); setMapping(null); setReport(null); setSaid(null); setDone(null); }} /></label>
         <button type="button" className="button" disabled={pending || !file} onClick={() => step(preview, (v) => { setSeen(v); setMapping(v.mapping); setReport(null); })}>Look at the file</button>
       </div>
       {said && <p role="alert" className="problem mt-2">{said}</p>}

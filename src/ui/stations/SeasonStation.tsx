@@ -7,6 +7,7 @@ import type { LeafAssessment, LeafSample } from '@/core/plan/leaf';
 import type { RefusalDetail } from '@/core/quantity/refusal';
 import { ChoiceBox, DateBox, optionsOf, Part, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
+import { useHydrated } from '../frame/hydrated';
 import { lineId, useWorkspace } from '../workspace/context';
 import { LeafResults, type ReadLeaf } from './LeafResults';
 
@@ -32,7 +33,9 @@ interface Draft { date: string | null; part: string | null; system: string | nul
 function NewLeaf({ fieldId, choices, nutrients, addLeaf, readFile }: Omit<SeasonStationProps, 'samples' | 'dropLeaf'>) {
   const { plan } = useWorkspace();
   const router = useRouter();
-  const [pending, start] = useTransition();
+  const [working, start] = useTransition();
+  const hydrated = useHydrated();
+  const pending = working || !hydrated;
   const [draft, setDraft] = useState<Draft>({ date: plan.asOf, part: choices[0]?.part ?? null, system: choices[0]?.system ?? null, bbch: choices[0]?.bbchFrom ?? null, nOrgans: null, washed: 'no', values: {} });
   const [said, setSaid] = useState<string | null>(null);
   const [offered, setOffered] = useState<NonNullable<LeafAssessment['refused']>['choices']>([]);
@@ -63,8 +66,8 @@ function NewLeaf({ fieldId, choices, nutrients, addLeaf, readFile }: Omit<Season
   return (
     <form onSubmit={(e) => { e.preventDefault(); send(); }}>
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-2">
-        <DateBox label="Sampled on" value={draft.date} max={plan.asOf} onValue={(v) => set({ date: v })} />
-        <ChoiceBox label="Part" value={draft.part} options={[...parts, ...(parts.some((p) => p.value === 'leaf_midshoot') ? [] : [{ value: 'leaf_midshoot', label: 'Leaf from the middle of a shoot' }])]} onValue={(v) => set({ part: v, bbch: choices.find((c) => c.part === v)?.bbchFrom ?? draft.bbch })} />
+        <DateBox label="Sampled on" disabled={pending} value={draft.date} max={plan.asOf} onValue={(v) => set({ date: v })} />
+        <ChoiceBox label="Part" disabled={pending} value={draft.part} options={[...parts, ...(parts.some((p) => p.value === 'leaf_midshoot') ? [] : [{ value: 'leaf_midshoot', label: 'Leaf from the middle of a shoot' }])]} onValue={(v) => set({ part: v, bbch: choices.find((c) => c.part === v)?.bbchFrom ?? draft.bbch })} />
         {systems.length > 0 && <ChoiceBox label="System" value={draft.system} options={optionsOf(systems)} onValue={(v) => set({ system: v })} />}
         <FigureBox label="Stage (BBCH)" value={draft.bbch} range={{ label: 'Growth stage (BBCH)', unit: '', min: 0, max: 99 }} onValue={(v) => set({ bbch: v })} />
         <FigureBox label="Leaves or plants" optional value={draft.nOrgans} range={{ label: 'Leaves or plants', unit: '', min: 1, max: 1000 }} onValue={(v) => set({ nOrgans: v })} />
@@ -75,7 +78,7 @@ function NewLeaf({ fieldId, choices, nutrients, addLeaf, readFile }: Omit<Season
         {shown.map((n) => (
           <span key={n} className="flex items-baseline gap-1.5">
             <label className="w-9 font-bold" htmlFor={`leaf-${n}`}>{n.replace('_', '-')}</label>
-            <input id={`leaf-${n}`} className="box w-20 text-right" inputMode="decimal" autoComplete="off" value={draft.values[n]?.reported ?? ''} onChange={(e) => setValue(n, { reported: e.target.value })} />
+            <input id={`leaf-${n}`} disabled={pending} className="box w-20 text-right" inputMode="decimal" autoComplete="off" value={draft.values[n]?.reported ?? ''} onChange={(e) => setValue(n, { reported: e.target.value })} />
             <select className="box" aria-label={`Unit of ${n}`} value={draft.values[n]?.unit ?? unitFor(n)} onChange={(e) => setValue(n, { unit: e.target.value })}>{UNITS.map((u) => <option key={u}>{u}</option>)}</select>
           </span>
         ))}
@@ -88,7 +91,7 @@ function NewLeaf({ fieldId, choices, nutrients, addLeaf, readFile }: Omit<Season
       )}
       <div className="flex flex-wrap items-center gap-2">
         <button type="submit" className="button button-strong" disabled={pending}><Plus size={14} aria-hidden /> Read this leaf</button>
-        <label className="button"><Upload size={14} aria-hidden /> Values from a CSV (nutrient, value, unit)<input type="file" accept=".csv,text/csv" className="sr-only" onChange={(e) => { importFile(e.target.files?.[0]); e.target.value = ''; }} /></label>
+        <label className="button"><Upload size={14} aria-hidden /> Values from a CSV (nutrient, value, unit)<input type="file" accept=".csv,text/csv" className="sr-only" disabled={pending} onChange={(e) => { importFile(e.target.files?.[0]); e.target.value = ''; }} /></label>
       </div>
     </form>
   );

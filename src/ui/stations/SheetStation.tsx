@@ -9,6 +9,7 @@ import { dateInWords } from '@/core/quantity/calendar';
 import type { Plan } from '@/core/plan/document';
 import { buildSheet } from '@/core/plan/sheet';
 import type { RefusalDetail } from '@/core/quantity/refusal';
+import { useHydrated } from '../frame/hydrated';
 import { useWorkspace } from '../workspace/context';
 import { SheetView } from './SheetView';
 
@@ -54,7 +55,9 @@ export function SheetStation({ fieldId, seasonId, versions, mayPropose, mayDecid
   const { plan, a, readOnly } = useWorkspace();
   const router = useRouter();
   const [said, setSaid] = useState<string | null>(null);
-  const [pending, start] = useTransition();
+  const [working, start] = useTransition();
+  const hydrated = useHydrated();
+  const pending = working || !hydrated;
   const open = versions.find((v) => v.status === 'proposed');
   const stops = a.warnings.filter((w) => w.level === 'stop').length;
   const put = () => start(async () => {

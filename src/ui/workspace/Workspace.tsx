@@ -8,6 +8,7 @@ import { assess, type StationState } from '@/core/plan/assess';
 import type { Plan } from '@/core/plan/document';
 import { furrowSection } from '@/core/plan/furrow';
 import { cropOf } from '@/core/reference/crops';
+import { useHydrated } from '../frame/hydrated';
 import { useUnits } from '../frame/units';
 import { FurrowSection } from '../furrow/FurrowSection';
 import { StationLine } from '../StationLine';
@@ -34,11 +35,12 @@ export interface WorkspaceProps {
 /** One field season: switchers, stations, the furrow, and the station's own sheet under it. All figures follow while typing. */
 export function Workspace({ fieldId, seasonId, plan: initial, version, station, seasons, siblings, sheetState, leafState, readOnly, save, children }: WorkspaceProps) {
   const router = useRouter();
+  const hydrated = useHydrated();
   const { show, unit } = useUnits();
   const { plan, state, edit, undo, undoable, settle, replace } = useSavedPlan(seasonId, initial, version, save);
   const a = useMemo(() => assess(plan), [plan]);
   const section = useMemo(() => furrowSection(plan, a), [plan, a]);
-  const context = useMemo(() => ({ plan, a, section, readOnly, edit }), [plan, a, section, readOnly, edit]);
+  const context = useMemo(() => ({ plan, a, section, readOnly: readOnly || !hydrated, edit }), [plan, a, section, readOnly, hydrated, edit]);
   const query = plan.season.label === seasons[0]?.label ? '' : `?season=${encodeURIComponent(plan.season.label)}`;
   const move = useCallback((passId: string, date: string) => edit((p) => ({ ...p, passes: p.passes.map((x) => (x.id === passId ? { ...x, date } : x)) })), [edit]);
   const stations = [
