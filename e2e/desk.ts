@@ -3,6 +3,7 @@ import { expect, type Locator, type Page } from '@playwright/test';
 
 /** axe on the page as it stands; a finding names the rule and the element. */
 export async function expectAccessible(page: Page): Promise<void> {
+  await page.evaluate(async () => { await Promise.allSettled(document.getAnimations().map((a) => a.finished)); });
   const { violations } = await new AxeBuilder({ page }).analyze();
   expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).slice(0, 3).join(' | ')}`)).toEqual([]);
 }
@@ -15,5 +16,9 @@ export async function actAs(page: Page, name: string): Promise<void> {
 export const saved = (page: Page) => expect(page.getByRole('status').filter({ hasText: 'Saved' })).toBeVisible();
 export const fill = async (scope: Page | Locator, label: string, value: string) => scope.getByLabel(label, { exact: true }).fill(value);
 export const choose = async (scope: Page | Locator, label: string, option: string | { label: string }) => scope.getByLabel(label, { exact: true }).selectOption(option);
-/** A row of a table as its cells' words. */
-export const cells = async (row: Locator): Promise<string[]> => (await row.locator('th,td').allInnerTexts()).map((t) => t.trim());
+/** A row of a table as its cells' words, without the old figures that fade beside the new ones. */
+export const cells = (row: Locator): Promise<string[]> => row.locator('th,td').evaluateAll((all) => all.map((cell) => {
+  const copy = cell.cloneNode(true) as HTMLElement;
+  copy.querySelectorAll('s[aria-hidden]').forEach((s) => { s.remove(); });
+  return (copy.textContent ?? '').trim();
+}));

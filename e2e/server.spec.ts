@@ -10,9 +10,13 @@ const PORT = 3117;
 const url = `http://127.0.0.1:${PORT}`;
 const data = fs.mkdtempSync(path.join(os.tmpdir(), 'furrow-e2e-'));
 
+const started: ChildProcess[] = [];
+test.afterEach(() => { for (const s of started.splice(0)) s.kill('SIGKILL'); });
+
 function start(port: number, own = false): { server: ChildProcess; output: () => string } {
   let text = '';
   const server = spawn(process.execPath, ['.next/standalone/server.js'], { env: { ...process.env, PORT: String(port), HOSTNAME: '127.0.0.1', NODE_ENV: 'production', FURROW_DATA: own ? `${data}-own` : data, FURROW_DEMO: own ? '0' : '1', FURROW_TODAY: '2027-02-26', NEXT_MANUAL_SIG_HANDLE: 'true', NEXT_TELEMETRY_DISABLED: '1' } });
+  started.push(server);
   server.stdout.on('data', (d) => { text += String(d); });
   server.stderr.on('data', (d) => { text += String(d); });
   return { server, output: () => text };

@@ -76,7 +76,7 @@ describe('an unfinished or wrong plan', () => {
     expect(stations.supply.note).toBe('crop first');
   });
   it.each([
-    ['a yield in bushels', { ...base, season: { ...base.season, yieldGoalTHa: 80 } }, 'crop', /yield_goal_t_ha = 80 t\/ha is outside the allowed range, above 0 up to 13 t\/ha/],
+    ['a yield in bushels', { ...base, season: { ...base.season, yieldGoalTHa: 80 } }, 'crop', /yield_goal_t_ha\) = 80 t\/ha is outside the allowed range, above 0 up to 13 t\/ha/],
     ['a pass before the season', { ...base, passes: base.passes.map((p) => ({ ...p, date: '2026-05-01' })) }, 'supply', /date = 2026-05-01 lies before the season/],
     ['a pass after harvest', { ...base, passes: base.passes.map((p) => ({ ...p, date: '2027-09-09' })) }, 'supply', /after the harvest/],
     ['harvest before planting', { ...base, season: { ...base.season, harvestDate: '2026-10-02' } }, 'crop', /not after planting/],

@@ -20,11 +20,12 @@ export const outsideOf = (allowed: string): string => `outside ${allowed.startsW
  * @example within('om_pct', 2.6, { min: 0, max: 20, unit: '%', label: 'Organic matter' }) // 2.6
  */
 export function within(field: string, value: unknown, range: Range): number {
-  if (value === undefined || value === null) refuse('missing', field, `${range.label} (${field}) is missing: give ${rangeText(range)}.`, { allowed: rangeText(range) });
+  const name = range.label.toLowerCase().includes(field.toLowerCase()) ? range.label : `${range.label} (${field})`;
+  if (value === undefined || value === null) refuse('missing', field, `${name} is missing: give ${rangeText(range)}.`, { allowed: rangeText(range) });
   if (typeof value !== 'number' || !Number.isFinite(value))
-    refuse('not_a_number', field, `${range.label} (${field}) = ${String(value)} is not a number: give ${rangeText(range)}.`, { value, allowed: rangeText(range) });
+    refuse('not_a_number', field, `${name} = ${String(value)} is not a number: give ${rangeText(range)}.`, { value, allowed: rangeText(range) });
   if (value < range.min || value > range.max || (range.above && value === range.min))
-    refuse('out_of_range', field, `${range.label} (${field}) = ${value}${range.unit ? ` ${range.unit}` : ''} is ${outsideOf(rangeText(range))}.`, { value, allowed: rangeText(range) });
+    refuse('out_of_range', field, `${name} = ${value}${range.unit ? ` ${range.unit}` : ''} is ${outsideOf(rangeText(range))}.`, { value, allowed: rangeText(range) });
   return value;
 }
 

@@ -68,7 +68,7 @@ export function FurrowSection({ section, onMove, size }: FurrowSectionProps) {
   };
   const stepEvery = width < 600 ? 2 : 1;
   return (
-    <section aria-label="The season in section" className="no-print mb-3">
+    <section aria-label="The season in section" className="no-print mb-3 min-w-0">
       <div className="flex flex-wrap items-baseline gap-x-3">
         <h2>The season in section</h2>
         <span className="note">nitrogen, {unit('nutrient_rate')}, cumulative, in a normal year</span>
@@ -76,7 +76,7 @@ export function FurrowSection({ section, onMove, size }: FurrowSectionProps) {
         {section.left > 5 && <span>{kg(section.left)} lie untouched at harvest</span>}
         <button type="button" className="plain ml-auto" aria-expanded={open} onClick={() => setOpen(!open)}>{open ? 'Fold away' : 'Unfold'}</button>
       </div>
-      <div ref={ref} className={open ? 'relative' : 'hidden'}>
+      <div ref={ref} className={open ? 'relative overflow-hidden' : 'hidden'}>
         <svg width={width} height={height} className="block" role="img" aria-label={`Crop uptake ${kg(section.demandTotal)} above the soil line; ${section.strata.map((s) => `${s.label} ${kg(s.total)}`).join(', ')} below it.${section.shortest ? ` ${kg(section.shortest.kg)} short by ${dateInWords(section.shortest.date)}.` : ''}`}>
           <defs><pattern id={pattern} width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><line x1="0" y1="0" x2="0" y2="6" stroke="var(--hot)" strokeWidth="1.6" /></pattern></defs>
           {months.map((d, i) => (

@@ -95,12 +95,13 @@ export function CropStation() {
       <div>
         <Part title="Crop and goal">
           <div className="flex flex-col items-start gap-2">
-            <label className="inline-flex items-baseline gap-1.5">Crop
-              <select className="box" disabled={readOnly} value={season.cropKey ?? ''} onChange={(e) => edit(editSeason({ cropKey: e.target.value || null, use: null, proteinTargetPct: null, legumeShare: null }))}>
+            <span className="inline-flex items-baseline gap-1.5">
+              <label htmlFor="crop">Crop</label>
+              <select id="crop" className="box" disabled={readOnly} value={season.cropKey ?? ''} onChange={(e) => edit(editSeason({ cropKey: e.target.value || null, use: null, proteinTargetPct: null, legumeShare: null }))}>
                 <option value="">choose a crop</option>
                 {groups.map((g) => <optgroup key={g} label={words(g)}>{crops().filter((c) => c.group === g).map((c) => <option key={c.key} value={c.key}>{c.name}</option>)}</optgroup>)}
               </select>
-            </label>
+            </span>
             {crop && uses.length > 1 && <ChoiceBox label="Use" disabled={readOnly} value={season.use} empty="not set" options={optionsOf(uses)} onValue={(v) => edit(editSeason({ use: v }))} />}
             {crop && <YieldBox crop={crop} />}
             <HistoryBox />

@@ -66,7 +66,8 @@ export function useSavedPlan(seasonId: string, initial: Plan, initialVersion: nu
     const typedMeanwhile = latest.current !== sent;
     if (result.mergedFromOthers) put(typedMeanwhile ? mergePlans(sent, latest.current, result.plan).plan : result.plan);
     base.current = { plan: result.plan, version: result.version };
-    if (!typedMeanwhile) unsaved.delete(seasonId);
+    if (typedMeanwhile) unsaved.set(seasonId, { plan: latest.current, base: base.current });
+    else unsaved.delete(seasonId);
     setState({ word: typedMeanwhile ? 'waiting' : 'saved' });
   }, [save, seasonId, put]);
 
