@@ -193,7 +193,7 @@ test('season: a leaf is read against its range; a wrong part is refused with the
 
 test('today: one table with every field, its stations and what needs a decision', async ({ page }) => {
   await page.goto('/');
-  await expect(page.getByRole('row').filter({ hasText: 'Low Fleet' })).toContainText('pH 5.1 is 1.8 below the target');
+  await expect(page.getByRole('row').filter({ hasText: 'Low Fleet' })).toContainText('pH 5.0 is 1.9 below the target');
   await expect(page.getByRole('row').filter({ hasText: 'Terrace Short' })).toContainText('agreed');
   await expectAccessible(page);
   await page.goto('/calculators');

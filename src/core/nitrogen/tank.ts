@@ -1,7 +1,8 @@
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
 import { LB_GAL_PER_KG_L } from '../quantity/units';
-import { fertiliserOf, foliarLimit, tankMixStatus, type Fertiliser } from '../reference/fertilisers';
+import { fertiliserOf, type Fertiliser } from '../reference/fertilisers';
+import { foliarLimit, tankMixStatus } from '../reference/mixes';
 
 const VOLUME = { label: 'Volume', unit: 'L', min: 0, max: 1e6, above: true };
 const liquid = (id: string, field: string): Fertiliser & { densityKgL: number } => {

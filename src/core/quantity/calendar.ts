@@ -1,4 +1,4 @@
-import { addDays, differenceInCalendarDays, format, isValid, parseISO } from 'date-fns';
+import { addDays, differenceInCalendarDays, isValid, lightFormat, parseISO } from 'date-fns';
 import { refuse } from './refusal';
 
 /** A plain calendar date, YYYY-MM-DD, without a time zone. */
@@ -29,12 +29,13 @@ export function dateAfter(from: IsoDate, days: number): IsoDate {
   const n = dayNumber(from) + days;
   const known = datesByNumber.get(n);
   if (known !== undefined) return known;
-  const date = format(addDays(EPOCH, n), 'yyyy-MM-dd');
+  const date = lightFormat(addDays(EPOCH, n), 'yyyy-MM-dd');
   datesByNumber.set(n, date);
   return date;
 }
 /** "12 Feb 2027", the form used on screens and sheets. */
-export const dateInWords = (date: IsoDate): string => format(read(date, 'date'), 'd MMM yyyy');
-export const monthName = (date: IsoDate): string => format(read(date, 'date'), 'MMM');
+export const dateInWords = (date: IsoDate): string => lightFormat(read(date, 'date'), `d '${monthName(date)}' yyyy`);
+// Named here, since date-fns would bring a whole locale to the browser for these twelve words.
+export const monthName = (date: IsoDate): string => ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'][read(date, 'date').getMonth()] ?? '';
 export const dayOfMonth = (date: IsoDate): number => Number(date.slice(8, 10));
 export const monthOf = (date: IsoDate): number => Number(date.slice(5, 7));

@@ -12,16 +12,16 @@ const sourced = { source: z.string().min(1), confidence };
 
 export const cropRow = z.object({
   key: text, name: text, group: text, product: text, marketMoisturePct: pct, usYieldUnit: text, kgPerUsUnit: n, yieldTypicalTHa: n, yieldMaxTHa: n,
-  removalNKgT: n, removalPKgT: n, removalKKgT: n, removalSKgT: n, removalCaKgT: n, removalMgKgT: n,
-  residueNKgTDm: n, residuePKgTDm: n, residueKKgTDm: n, residueSKgTDm: n, harvestIndex: maybe, residueDmTPerT: maybe,
-  uptakeBasis: text, uptakeNKgT: n, uptakePKgT: n, uptakeKKgT: n, uptakeSKgT: n,
-  nFixing: z.enum(['none', 'grain_legume', 'forage_legume', 'weak_fixer', 'mixed_ley']), ndfaDefaultPct: pct,
-  mycorrhizal: z.enum(['am_strong', 'am', 'weak', 'none', 'ericoid']), pEfficiency: z.enum(['low', 'medium', 'high']),
+  removalNKgT: n, removalPKgT: n, removalKKgT: n, removalSKgT: n,
+  residueNKgTDm: n, residuePKgTDm: n, residueKKgTDm: n, residueSKgTDm: n, residueDmTPerT: maybe,
+  uptakeNKgT: n, uptakeSKgT: n,
+  nFixing: z.enum(['none', 'grain_legume', 'forage_legume', 'weak_fixer', 'mixed_ley']),
+  pEfficiency: z.enum(['low', 'medium', 'high']),
   nReqKgT: n, nBaseKgHa: n, nCapKgHa: n, rootDepthCm: n, sDemand: z.enum(['low', 'medium', 'high']), lateNSensitivity: n, lateNHarm: text,
   uptakeCurveKey: text, phGroup: z.enum(['sensitive', 'moderate', 'tolerant', 'acid_loving']), kDemand: z.enum(['high', 'normal']), ...sourced,
 });
-export const uptakeCurveRow = z.object({ curveKey: text, knotNo: n, seasonFrac: fraction, thermalFrac: fraction, bbch: text, stageAlias: text, nUptakeFrac: fraction, ...sourced });
-export const lateNRow = z.object({ cropKey: text, runDownBbch: n, runDownAlias: text, daysBeforeHarvestMin: n, daysBeforeHarvestMax: n, rootZoneNitrateMaxKgHa: n, harm: text, action: text, ...sourced });
+export const uptakeCurveRow = z.object({ curveKey: text, seasonFrac: fraction, thermalFrac: fraction, bbch: text, nUptakeFrac: fraction, ...sourced });
+export const lateNRow = z.object({ cropKey: text, runDownBbch: n, daysBeforeHarvestMax: n, harm: text, action: text, ...sourced });
 export const creditMatrixRow = z.object({ line: text, yieldGoal: text, economicOptimum: text, indexCeiling: text, nitrateTest: text, note: text, ...sourced });
 export const pkReplacementRow = z.object({ soilClass: text, pFactor: n, kFactor: n, pBuildMaxKgHa: n, kBuildMaxKgHa: n, meaning: text, ...sourced });
 export const limitingYieldRow = z.object({ nutrient: z.enum(['P', 'K', 'S', 'Mg']), responseGroup: text, ryVeryLow: fraction, ryLow: fraction, ryMedium: fraction, ryHigh: fraction, ryVeryHigh: fraction, note: maybeText, ...sourced });
@@ -30,24 +30,24 @@ export const omRow = z.object({ parameter: text, level: text, value: n, min: n, 
 export const crosswalkRow = z.object({ cropKey: text, seasonCropId: maybeText, seasonMatch: z.enum(['direct', 'proxy', 'none']), tissueCrop: maybeText, targetPhGroup: maybeText, criticalLevelGroup: maybeText, seedRowCropId: maybeText });
 
 export const legumeRow = z.object({ legumeKey: text, name: text, useType: z.enum(['perennial_hay', 'ley', 'biennial_green_manure', 'annual_green_manure', 'companion', 'grain_legume']), standClass: z.enum(['good', 'fair', 'poor', 'any']), standDefinition: text, creditRootsKgHa: n, creditTopsKgHa: n, creditYear1KgHa: n, creditYear2KgHa: n, creditYear3KgHa: n, topsAssumed: text, ...sourced });
-export const legumeModifierRow = z.object({ modifier: text, level: text, definition: text, factorYear1: n, factorYear2: n, factorYear3: n, carryToYear2Frac: n, appliesTo: text, ...sourced });
+export const legumeModifierRow = z.object({ modifier: text, level: text, factorYear1: n, factorYear2: n, factorYear3: n, carryToYear2Frac: n, ...sourced });
 export const residueReleaseRow = z.object({ cnRatio: n, nFracWeek4: n, nFracWeek10: n, nFracWeek20: n, meaning: text, ...sourced });
 
 export const materialRow = z.object({
-  key: text, name: text, class: text, mineralisationClass: text, physicalForm: text, densityKgM3: n, dmPct: pct, totalNKgT: n, nh4NKgT: n, no3NKgT: n, pKgT: n, kKgT: n, sKgT: n, caKgT: n, mgKgT: n,
-  cToN: maybe, ccePct: n, saltNote: text, organicStatus: text, pathogenClass: text, ...sourced,
+  key: text, name: text, class: text, mineralisationClass: text, physicalForm: text, densityKgM3: n, dmPct: pct, totalNKgT: n, nh4NKgT: n, no3NKgT: n, pKgT: n, kKgT: n, sKgT: n,
+  cToN: maybe, organicStatus: text, pathogenClass: text, ...sourced,
 });
 export const mineralisationRow = z.object({
   mineralisationClass: text, y1Frac: n, y1MinFrac: n, y1MaxFrac: n, y2Frac: n, y3Frac: n, y4Frac: n, fastShareFrac: n, kfPerDegcD: n, ksPerDegcD: n, uricShareOfOrgNFrac: n,
   pY1Frac: n, pLongFrac: n, kY1Frac: n, kLongFrac: n, sY1Frac: n, note: maybeText, ...sourced,
 });
-export const nh3MethodRow = z.object({ methodKey: text, name: text, group: z.enum(['liquid', 'solid', 'poultry']), fRefFrac: fraction, tmRefH: n, residualNote: maybeText, maxPracticalRate: n, rateUnit: z.enum(['m3_ha', 't_ha']), ...sourced });
+export const nh3MethodRow = z.object({ methodKey: text, name: text, group: z.enum(['liquid', 'solid', 'poultry']), fRefFrac: fraction, tmRefH: n, maxPracticalRate: n, rateUnit: z.enum(['m3_ha', 't_ha']), ...sourced });
 export const nh3ModifierRow = z.object({ modifierKey: text, kind: text, appliesTo: text, level: maybeText, value: n, unit: text, formula: maybeText, ...sourced });
 export const nh3SimpleRow = z.object({ group: text, dmBand: text, placement: text, hoursToIncorporationFrom: n, hoursToIncorporationTo: maybe, retainedFrac: fraction, ...sourced });
 export const overwinterRow = z.object({ textureGroup: text, drainageClass: text, drainageMmFrom: n, drainageMmTo: maybe, retainedMineralNFrac: fraction, note: maybeText, ...sourced });
 export const dmLimitRow = z.object({ physicalForm: text, refuseBelowDmPct: n, warnBelowDmPct: n, warnAboveDmPct: n, refuseAboveDmPct: n, note: maybeText, ...sourced });
 export const organicsParameterRow = z.object({ name: text, meaning: text, unit: text, default: maybeText, min: n, max: n, warnBelow: maybeText, warnAbove: maybeText, editable: text, ...sourced });
-export const pathogenRow = z.object({ ruleKey: text, materialClass: text, cropSituation: text, intervalD: n, countsFrom: text, countsTo: text, levelIfBroken: text, configurable: text, ...sourced });
+export const pathogenRow = z.object({ ruleKey: text, materialClass: text, intervalD: n, ...sourced });
 
 export const soilTestLevelRow = z.object({ nutrient: text, extractant: text, scheme: text, soilQualifier: text, cropQualifier: text, unit: text, depthCm: text, lowFrom: n, mediumFrom: n, highFrom: n, veryHighFrom: n, notes: maybeText, ...sourced });
 export const targetPhRow = z.object({ cropGroup: text, targetPh: n, actBelowPh: n, maxPreferredPh: n, alSensitivity: text, phYieldSlopePctPerUnit: n, note: maybeText, ...sourced });
@@ -55,14 +55,14 @@ export const conversionRow = z.object({ key: text, fromExtractant: text, toExtra
 export const pScreenRow = z.object({ key: text, extractant: text, unit: text, cautionAt: n, stopAbove: n, action: text, ...sourced });
 
 export const fertiliserRow = z.object({
-  productId: text, name: text, category: text, physicalForm: text, nTotalPct: n, nNitratePct: n, nAmmoniumPct: n, nUreaPct: n, nSlowPct: n, slowType: text, slowT80Days20c: maybe, orgPool: maybeText, orgCToN: maybe,
-  ureaseInhibitor: n, nitrificationInhibitor: n, pPct: n, p2o5Pct: n, pAvailableFrac: maybe, kPct: n, k2oPct: n, sSulphatePct: n, sThiosulphatePct: n, sElementalPct: n, caPct: n, mgPct: n, naPct: n, clPct: n,
-  bPct: n, cuPct: n, fePct: n, mnPct: n, moPct: n, znPct: n, densityKgL: maybe, saltOutC: maybe, mixClass: text, saltIndex: maybe, acidityKgCaco3Per100kg: n, acidityKgCaco3PerKgN: maybe, nh4AnionClass: text,
-  seedRowClass: text, seedRowWeightN: n, seedRowWeightK2o: n, hazards: text, organicStatus: text, pricePerTDemo: n, notes: maybeText, ...sourced,
+  productId: text, name: text, physicalForm: text, nTotalPct: n, nNitratePct: n, nAmmoniumPct: n, nUreaPct: n, nSlowPct: n, slowType: text, orgCToN: maybe,
+  ureaseInhibitor: n, pPct: n, pAvailableFrac: maybe, kPct: n, sSulphatePct: n, sThiosulphatePct: n, sElementalPct: n, caPct: n, mgPct: n, clPct: n,
+  bPct: n, cuPct: n, fePct: n, mnPct: n, moPct: n, znPct: n, densityKgL: maybe, saltOutC: maybe, mixClass: text, acidityKgCaco3Per100kg: n,
+  hazards: text, organicStatus: text, pricePerTDemo: n, notes: maybeText, ...sourced,
 });
 export const placementRow = z.object({
-  placementId: text, name: text, kind: text, surfFrac: fraction, depthFromCm: n, depthToCm: n, volFactor: n, nRecoveryLowFrac: fraction, nRecoveryTypicalFrac: fraction, nRecoveryHighFrac: fraction,
-  relEffPLowTest: n, relEffPMediumTest: n, relEffPHighTest: n, relEffKLowTest: n, relEffKMediumTest: n, relEffKHighTest: n, relEffS: n, relEffZn: n, notes: text, ...sourced,
+  placementId: text, name: text, kind: text, nRecoveryTypicalFrac: fraction,
+  notes: text, ...sourced,
 });
 export const doseLimitRow = z.object({ doseClass: text, splitClass: z.enum(['light', 'medium', 'heavy']), maxSingleDoseKgHa: n, warnAboveKgHa: n, notes: maybeText, ...sourced });
 export const splitTemplateRow = z.object({ templateId: text, cropId: text, nPasses: n, passNo: n, passName: text, bbchFrom: text, bbchTarget: text, bbchTo: text, shareDefaultPct: pct, shareMinPct: pct, shareMaxPct: pct, placementId: text, notes: maybeText, ...sourced });
@@ -70,16 +70,16 @@ export const stopRuleRow = z.object({ cropId: text, use: text, lastSoilNBbch: n,
 export const tankMixRow = z.object({ mixClassA: text, mixClassB: text, status: z.enum(['ok', 'jar_test', 'no']), reason: maybeText, ...sourced });
 export const foliarLimitRow = z.object({ productId: text, cropGroup: text, maxProductPctWv: n, typicalVolumeLHa: n, leafRecoveryFrac: fraction, notes: maybeText, ...sourced });
 
-export const phenologyRow = z.object({ cropId: text, cropName: text, tBaseC: n, tUpperC: n, clockStart: text, fixedStartDoyNh: maybe, autumnCapGddCD: n, restartDoyNh: maybe, stageBbch: text, stageAlias: text, gddCD: n, gddFD: n, ...sourced });
+export const phenologyRow = z.object({ cropId: text, cropName: text, tBaseC: n, tUpperC: n, clockStart: text, fixedStartDoyNh: maybe, autumnCapGddCD: n, restartDoyNh: maybe, stageBbch: text, gddCD: n, ...sourced });
 export const gddCurveRow = z.object({ cropId: text, gddCD: n, cumNUptakeFrac: fraction, ...sourced });
 export const cropParamRow = z.object({
-  cropId: text, cropName: text, gEmergeCD: n, gFullCoverCD: n, coverMaxFrac: n, gSenesceCD: n, gMaturityCD: n, kcFull: n, rootZ0Cm: n, rootRateCmPerCD: n, rootZmaxCm: n, uDayMaxKgHaD: n, fixationMaxFrac: n,
-  nUptakeTotalDefaultKgHa: n, atYieldOf: text, lateNHarm: maybeText, seedRowCropId: maybeText, chlorideSensitive: n, ...sourced,
+  cropId: text, cropName: text,
+  lateNHarm: maybeText, seedRowCropId: maybeText, chlorideSensitive: n, ...sourced,
 });
-export const climateRow = z.object({ climateId: text, name: text, latitudeDeg: n, month: n, tMeanC: n, tRangeC: n, tSdC: n, rainMm: n, wetDays: n, gammaShape: n, tempAr1: n, annualRainCv: n, ...sourced });
+export const climateRow = z.object({ climateId: text, name: text, latitudeDeg: n, month: n, tMeanC: n, tRangeC: n, ...sourced });
 export const soilRow = z.object({
-  textureId: text, name: text, sandPctMid: maybe, clayPctMid: maybe, wiltingPointVolPct: n, fieldCapacityVolPct: n, saturationVolPct: n, availableWaterVolPct: n, ksatMmH: n, bulkDensityTM3: n, drainCoefD: n, nh4MobileFrac: n,
-  somRateFactor: n, splitClass: z.enum(['light', 'medium', 'heavy']), seedRowTexture: text, curveNumber: n, cecDefaultCmolcKg: n, trafficFcFrac: n, ...sourced,
+  textureId: text, name: text,
+  splitClass: z.enum(['light', 'medium', 'heavy']), ...sourced,
 });
 
 export const rangeRow = z.object({
@@ -87,10 +87,10 @@ export const rangeRow = z.object({
   unit: text, system: maybeText, interpGroup: maybeText, protocolId: text, ...sourced, note: maybeText,
 });
 export const tissueNutrientRow = z.object({
-  nutrient: text, coreUnit: z.enum(['%', 'mg/kg']), plausibleMin: n, plausibleMax: n, refuseAbove: n, labCvPct: n, samplingCvPct: n, combinedCvPct: n, loqTypical: n, phloemMobility: text, symptomLeafAge: text, readableForSurplus: text, washingChangesResult: text,
+  nutrient: text, coreUnit: z.enum(['%', 'mg/kg']), plausibleMin: n, plausibleMax: n, refuseAbove: n, combinedCvPct: n,
   ...sourced, note: maybeText,
 });
 export const protocolRow = z.object({
-  protocolId: text, crops: text, partExact: text, howToFindIt: text, bbchFrom: n, bbchTo: n, calendarHintNorth: text, calendarHintSouth: text, minCount: n, recommendedCount: n, petioleRemoved: text, pattern: text, blockRule: text, avoid: text, wash: text,
-  dryAndPack: text, maxHoursToDryOrShip: text, typicalMistake: text, ...sourced,
+  protocolId: text, crops: text, partExact: text, howToFindIt: text, bbchFrom: n, bbchTo: n, minCount: n, recommendedCount: n, pattern: text, avoid: text,
+  dryAndPack: text, typicalMistake: text, ...sourced,
 });

@@ -1,6 +1,6 @@
 'use client';
 
-import { Slider } from 'radix-ui';
+import dynamic from 'next/dynamic';
 import { useEffect, useId, useMemo, useRef, useState } from 'react';
 import { dateInWords, dayOfMonth, monthName } from '@/core/quantity/calendar';
 import { dateOf } from '@/core/plan/calendar';
@@ -8,6 +8,8 @@ import { stageWords, type FurrowSection as Section, type Mark } from '@/core/pla
 import { useUnits } from '../frame/units';
 import { layOut, STRATUM_FILL } from './geometry';
 
+// Only the station where the plan is made moves passes; the others do without the slider's code.
+const PassSlider = dynamic(() => import('./PassSlider').then((m) => m.PassSlider));
 const DARK = ['organic_matter', 'manure'];
 /** Full where the plan is made, low where the picture only goes along. */
 const HEIGHTS = { full: { up: 104, down: 128, top: 46 }, low: { up: 56, down: 72, top: 34 } } as const;
@@ -59,13 +61,6 @@ export function FurrowSection({ section, onMove, size }: FurrowSectionProps) {
   const kg = (v: number) => `${show(v, 'nutrient_rate')} ${unit('nutrient_rate')}`;
   const y0 = TOP + UP;
   const height = y0 + DOWN + 22;
-  const moved = (next: number[]) => {
-    const before = passes.map((p) => p.day).sort((a, b) => a - b);
-    const added = next.find((d, i) => d !== before[i] && !before.includes(d)) ?? next.find((d, i) => d !== before[i]);
-    const removed = before.find((d, i) => d !== next[i] && !next.includes(d)) ?? before.find((d, i) => d !== next[i]);
-    const pass = passes.find((p) => p.day === removed);
-    if (pass && added !== undefined) onMove?.(pass.id.replace('pass.', ''), dateOf(calendar, added));
-  };
   const stepEvery = width < 600 ? 2 : 1;
   return (
     <section aria-label="The season in section" className="no-print mb-3 min-w-0">
@@ -113,12 +108,7 @@ export function FurrowSection({ section, onMove, size }: FurrowSectionProps) {
             );
           })}
         </svg>
-        {onMove && passes.length > 0 && (
-          <Slider.Root min={0} max={calendar.days} step={1} value={passes.map((p) => p.day).sort((a, b) => a - b)} onValueChange={moved} minStepsBetweenThumbs={1} className="absolute flex touch-none items-center" style={{ left: box.left, right: box.right, top: y0 - 10, height: 20 }}>
-            <Slider.Track className="h-full grow" />
-            {[...passes].sort((a, b) => a.day - b.day).map((p) => <Slider.Thumb key={p.id} aria-label={`Date of the pass of ${p.label}`} aria-valuetext={dateInWords(p.date)} className="block size-5 cursor-grab rounded-full border-2 border-transparent focus-visible:border-ink" />)}
-          </Slider.Root>
-        )}
+        {onMove && passes.length > 0 && <PassSlider calendar={calendar} passes={passes} onMove={onMove} style={{ left: box.left, right: box.right, top: y0 - 10, height: 20 }} />}
         <details className="mt-1">
           <summary className="note cursor-pointer">The same as a table{onMove && passes.length > 0 ? '; drag a pass along the line, or move it with the arrow keys' : ''}</summary>
           <table className="ruled max-w-[34rem]">

@@ -5,7 +5,6 @@ import { useState } from 'react';
 import { Refusal } from '@/core/quantity/refusal';
 import { RANGES } from '@/core/quantity/range';
 import { dateOf } from '@/core/plan/calendar';
-import { proposeSplit } from '@/core/plan/splitProposal';
 import { productRate } from '@/core/nitrogen/product';
 import { stageWords } from '@/core/plan/furrow';
 import { fertilisers, placements } from '@/core/reference/fertilisers';
@@ -27,8 +26,10 @@ function SplitProposer() {
   const [product, setProduct] = useState('can_27');
   const [said, setSaid] = useState<string | null>(null);
   if (readOnly) return null;
-  const propose = () => {
+  const propose = async () => {
     try {
+      // Fetched when asked for: the templates and the rule are not needed to look at a plan.
+      const { proposeSplit } = await import('@/core/plan/splitProposal');
       const split = proposeSplit(plan, product, () => lineId());
       edit((p) => ({ ...p, passes: [...p.passes.filter((x) => x.status === 'done'), ...split.passes] }));
       setSaid(split.unplacedKgHa > 0 ? `${Math.round(split.unplacedKgHa)} kg N/ha could not be placed: add a pass.` : null);
@@ -43,7 +44,7 @@ function SplitProposer() {
     <div className="mb-2 flex flex-wrap items-baseline gap-2">
       <ChoiceBox label="N product" value={product} options={productOptions((f) => f.nTotalPct >= 8 && f.slowType !== 'organic')} onValue={(v) => v && setProduct(v)} />
       <FigureBox label="Drainage from first pass to half uptake" value={plan.season.springDrainageMm} range={{ label: 'Drainage', unit: 'mm', min: 0, max: 1500 }} onValue={(v) => v !== null && edit((p) => ({ ...p, season: { ...p.season, springDrainageMm: v } }))} />
-      <button type="button" className="button button-strong" onClick={propose} disabled={a.sums.n.toBring === 0}>Split the N into passes</button>
+      <button type="button" className="button button-strong" onClick={() => void propose()} disabled={a.sums.n.toBring === 0}>Split the N into passes</button>
       {said && <span role="alert" className="problem">{said}</span>}
     </div>
   );
