@@ -6,13 +6,13 @@ import os from 'node:os';
 import path from 'node:path';
 import zlib from 'node:zlib';
 import { HyperFormula, type RawCellContent } from 'hyperformula';
-import { build } from './setup.mjs';
 import { assess } from '../src/core/plan/assess';
 import { readPlanFile, type Plan } from '../src/core/plan/document';
 import { crops } from '../src/core/reference/crops';
 import { fertilisers } from '../src/core/reference/fertilisers';
 import { legumes } from '../src/core/reference/legumes';
-import { materials, mineralisationOf, spreadingMethods } from '../src/core/reference/organicMaterials';
+import { materials, spreadingMethods } from '../src/core/reference/organicMaterials';
+import { mineralisationOf } from '../src/core/reference/organicTables';
 
 type Row = Record<string, RawCellContent>;
 const asSheet = (rows: readonly object[]): RawCellContent[][] => { const all = rows as readonly Row[]; const head = Object.keys(all[0] ?? {}); return [head, ...all.map((r) => head.map((h) => r[h] ?? null))]; };
@@ -122,5 +122,4 @@ async function sizes(): Promise<void> {
 }
 
 speed();
-build();
 await sizes();

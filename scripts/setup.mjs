@@ -53,3 +53,8 @@ export function chromium() {
   must('apt-get update', apt('update', '-qq'));
   must('apt-get install chromium', apt('install', '-y', '-qq', '--no-install-recommends', 'chromium'));
 }
+
+if (process.argv[2] === 'build') {
+  install();
+  build();
+}

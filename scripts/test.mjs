@@ -2,12 +2,21 @@
 import fs from 'node:fs';
 import { build, chromium, install, sh } from './setup.mjs';
 
-install();
+fs.rmSync('test-results', { recursive: true, force: true });
 const results = [];
 const check = (name, status) => { results.push({ name, ok: status === 0 }); console.log(`${status === 0 ? 'passed' : 'FAILED'}: ${name}\n`); };
 const node = (...args) => sh(process.execPath, args);
 const counted = { passed: 0, failed: 0 };
 
+// Printed however the run ends, also when installing or building gives up half-way.
+process.on('exit', (code) => {
+  const failed = results.filter((r) => !r.ok).length;
+  // A check that failed without counting a failed test still counts as one.
+  const total = failed > 0 || code !== 0 ? counted.failed + Math.max(failed, 1) : 0;
+  console.log(`${counted.passed + results.length - failed} passed, ${total} failed`);
+});
+
+install();
 check('route types', node('node_modules/next/dist/bin/next', 'typegen'));
 check('types', node('node_modules/typescript7/bin/tsc', '--noEmit', '--incremental', 'false'));
 check('lint with import rules', node('node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0'));
@@ -33,8 +42,4 @@ if (fs.existsSync('test-results/journeys.json')) {
 }
 check('journeys', journeys);
 
-const failed = results.filter((r) => !r.ok);
-// A check that failed without counting a failed test still counts as one.
-const total = Math.max(counted.failed, failed.length > 0 ? counted.failed + failed.length : 0);
-console.log(`${counted.passed + results.length - failed.length} passed, ${total} failed`);
-process.exit(failed.length > 0 ? 1 : 0);
+process.exit(results.some((r) => !r.ok) ? 1 : 0);

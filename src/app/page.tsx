@@ -1,6 +1,6 @@
 import { dateInWords } from '@/core/quantity/calendar';
 import { cropOf } from '@/core/reference/crops';
-import { soils } from '@/core/reference/stages';
+import { soils } from '@/core/reference/soils';
 import { furrowSection } from '@/core/plan/furrow';
 import { createFieldAction } from '@/server/actions';
 import { farmsAllowed } from '@/server/authorise';

@@ -8,7 +8,7 @@ interface Owner {
   since: string;
 }
 
-export class DataDirectoryInUse extends Error {
+class DataDirectoryInUse extends Error {
   constructor(directory: string, owner: Owner) {
     super(`The data directory ${directory} is already open in process ${owner.pid} (since ${owner.since}). Stop that process, or set FURROW_DATA to another directory.`);
     this.name = 'DataDirectoryInUse';

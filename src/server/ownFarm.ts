@@ -3,7 +3,7 @@ import { blankPlan } from '@/core/plan/blank';
 import { num, refusalOf } from '@/core/quantity/input';
 import { RANGES } from '@/core/quantity/range';
 import { Refusal, refuse } from '@/core/quantity/refusal';
-import { soils } from '@/core/reference/stages';
+import { soils } from '@/core/reference/soils';
 import type { Db } from '@/data/client';
 import { addField, farmById, fieldNamed, record } from '@/data/farms';
 import { createSeason } from '@/data/seasons';

@@ -1,6 +1,7 @@
 import { interpolate } from '../quantity/curve';
 import { RANGES, within } from '../quantity/range';
-import { cropOf, limitingRow, phYieldKnots, type Crop, type SoilClass } from '../reference/crops';
+import { cropOf, type Crop, type SoilClass } from '../reference/crops';
+import { limitingRow, phYieldKnots } from '../reference/budgetTables';
 import { step, type Step } from '../why/step';
 import { requirementYieldGoal } from './requirement';
 

@@ -14,7 +14,7 @@ export const METHODS: readonly Method[] = [...quantityMethods, ...groundMethods,
 const index = new Map(METHODS.map((m) => [m.id, m]));
 
 /** @throws Refusal naming the nearest ids */
-export const methodOf = (id: string): Method => index.get(id) ?? refuse('unknown_id', 'method', `Unknown method ${id}. Nearest: ${closest(id, [...index.keys()]).join(', ')}.`, { value: id });
+const methodOf = (id: string): Method => index.get(id) ?? refuse('unknown_id', 'method', `Unknown method ${id}. Nearest: ${closest(id, [...index.keys()]).join(', ')}.`, { value: id });
 
 /** Runs a method by id on input in the open edge's names. @example await run('budget.balance', { requirement: 130 }) // net_kg_ha 130 */
 export const run = (id: string, input: unknown): Promise<Record<string, unknown>> => runMethod(methodOf(id), input);

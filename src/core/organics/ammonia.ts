@@ -1,7 +1,8 @@
 import { clip } from '../quantity/curve';
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
-import { ammoniaKeptRows, ammoniaLevels, ammoniaModifier, spreadingMethodOf } from '../reference/organicMaterials';
+import { ammoniaLevels, ammoniaModifier, spreadingMethodOf } from '../reference/organicMaterials';
+import { ammoniaKeptRows } from '../reference/organicTables';
 import { entered, fromTable, step, type Step } from '../why/step';
 
 export interface Covering {

@@ -1,6 +1,7 @@
 import { refuse } from '../quantity/refusal';
 import { within } from '../quantity/range';
-import { dmLimitOf, isLiquid, organicsParameter } from '../reference/organicMaterials';
+import { isLiquid } from '../reference/organicMaterials';
+import { dmLimitOf, organicsParameter } from '../reference/organicTables';
 
 /** Factors to kg/t or kg/m3 (chapter 2, 3.1). */
 const UNIT = {

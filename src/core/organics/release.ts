@@ -1,7 +1,8 @@
 import { clip } from '../quantity/curve';
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
-import { materialOf, mineralisationOf, overwinterRows, type Material, type Mineralisation } from '../reference/organicMaterials';
+import { materialOf, type Material } from '../reference/organicMaterials';
+import { mineralisationOf, overwinterRows, type Mineralisation } from '../reference/organicTables';
 import { asConfidence, entered, fromTable, step, type Step } from '../why/step';
 
 /** Thermal time to which the first-year fractions belong, °C d (soil at 10 cm, base 0). */

@@ -7,14 +7,17 @@ import { stageDate } from '../nitrogen/stageClock';
 import { applicationRules, historyRules } from '../organics/rules';
 import { daysBetween } from '../quantity/calendar';
 import { fromHundredths } from '../quantity/rounding';
-import { cropOf, crosswalkOf, lateNOf, type Crop } from '../reference/crops';
+import { cropOf, crosswalkOf, type Crop } from '../reference/crops';
+import { lateNOf } from '../reference/budgetTables';
 import { legumeOf } from '../reference/legumes';
-import { organicsParameter, pathogenIntervals, spreadingMethodOf } from '../reference/organicMaterials';
+import { spreadingMethodOf } from '../reference/organicMaterials';
+import { organicsParameter, pathogenIntervals } from '../reference/organicTables';
 import { pScreenOf } from '../reference/soilTests';
-import { textureGroup } from '../reference/stages';
+import { textureGroup } from '../reference/soils';
 import { byLevel, judge, type Warning } from '../rules/rule';
 import { step, type Step } from '../why/step';
-import { dateOf, isAutumn, seasonCalendar, type SeasonCalendar } from './calendar';
+import { isAutumn, seasonCalendar, type SeasonCalendar } from './calendar';
+import { dateOf } from './days';
 import { soilCreditLines, type SoilCredits } from './creditLines';
 import type { Plan } from './document';
 import { assessGround, groundWarnings, type GroundAssessment } from './groundReading';
@@ -44,6 +47,7 @@ export interface StationState {
   note: string;
 }
 export interface Assessment {
+  cropName: string | null;
   lines: LedgerLine[];
   sums: Record<NutrientKey, NutrientSum>;
   ground: GroundAssessment;
@@ -209,7 +213,7 @@ export function assess(plan: Plan): Assessment {
   const figures = [...NUTRIENT_KEYS.map((x) => balanceStep(x, sums[x], lines)), ...(ground.planning ? [ground.planning.why] : []), ...(ground.gate ? [ground.gate.why] : []), ...ground.readings.flatMap((r) => (r.classified ? [r.classified.why] : [])), ...supply.passes.map((p) => p.why), ...(limiting?.relativeYields.map((f) => f.why) ?? [])];
   const walk = crop ? crosswalkOf(crop.key) : null;
   return {
-    lines, sums, ground, limiting, realistic, caps: ceiling, organics: organic.assessed, supply, runDownDate: runDown, warnings, problems, figures, stations: stationStates(plan, { ground, supply, sums, calendar }, warnings, problems),
+    cropName: crop?.name ?? null, lines, sums, ground, limiting, realistic, caps: ceiling, organics: organic.assessed, supply, runDownDate: runDown, warnings, problems, figures, stations: stationStates(plan, { ground, supply, sums, calendar }, warnings, problems),
     uncertainty: uncertainty({ lines: lines.filter((l) => l.struck === null && l.n !== null).map((l) => ({ name: l.label, kgHa: l.n ?? 0, se: l.error })) }),
     stageNote: !walk || !crop ? null : walk.seasonMatch === 'none' ? `No stage table for ${crop.name} yet: uptake follows the calendar, passes are placed by date.` : walk.seasonMatch === 'proxy' ? `Stages of ${crop.name} are borrowed from a similar crop (${walk.seasonCropId?.replaceAll('_', ' ')}): watch the field.` : null,
   };

@@ -1,14 +1,13 @@
-import { cropOf, crosswalkOf, uptakeKnots, type Crop } from '../reference/crops';
+import { cropOf, crosswalkOf, type Crop } from '../reference/crops';
+import { uptakeKnots } from '../reference/budgetTables';
 import { interpolate } from '../quantity/curve';
-import { dateAfter, daysBetween, monthOf, type IsoDate } from '../quantity/calendar';
+import { daysBetween, monthOf, type IsoDate } from '../quantity/calendar';
 import { seasonClock, stageOn, uptakeByClock, type SeasonClock } from '../nitrogen/stageClock';
+import { dayOf, type SeasonDays } from './days';
 import type { Plan } from './document';
 
 /** The season laid out in days: the crop's clock in a normal year, and the share of N taken up by each day. */
-export interface SeasonCalendar {
-  start: IsoDate;
-  end: IsoDate;
-  days: number;
+export interface SeasonCalendar extends SeasonDays {
   crop: Crop;
   seasonCropId: string | null;
   /** Stages and curve borrowed from a similar crop. */
@@ -16,7 +15,6 @@ export interface SeasonCalendar {
   clock: SeasonClock;
   /** Cumulative share of N taken up, one figure a day. */
   uptake: number[];
-  planting: number;
   /** Last day of N uptake worth counting. */
   uptakeEnd: number;
 }
@@ -71,8 +69,6 @@ function layOut(plan: Plan): SeasonCalendar | null {
   return { start, end: harvestDate, days, crop, seasonCropId: walk.seasonCropId, proxy: walk.seasonMatch === 'proxy', clock, uptake, planting, uptakeEnd: uptakeEnd < 0 ? days : uptakeEnd };
 }
 
-export const dayOf = (calendar: SeasonCalendar, date: IsoDate): number => daysBetween(calendar.start, date);
-export const dateOf = (calendar: SeasonCalendar, day: number): IsoDate => dateAfter(calendar.start, day);
 export const stageAt = (calendar: SeasonCalendar, date: IsoDate): string | null => (calendar.seasonCropId && dayOf(calendar, date) >= calendar.planting ? stageOn(calendar.clock, calendar.seasonCropId, dayOf(calendar, date)) : null);
 
 /** Mean air temperature between two days, which stands in for soil temperature until a record exists. */

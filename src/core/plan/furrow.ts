@@ -1,9 +1,10 @@
 import { clip, interpolate } from '../quantity/curve';
 import { residueRelease } from '../reference/legumes';
-import { mineralisationOf } from '../reference/organicMaterials';
+import { mineralisationOf } from '../reference/organicTables';
 import { releaseFraction } from '../organics/release';
 import type { Assessment } from './assess';
-import { dateOf, dayOf, seasonCalendar, stageAt, type SeasonCalendar } from './calendar';
+import { seasonCalendar, stageAt, type SeasonCalendar } from './calendar';
+import { dateOf, dayOf, type SeasonDays } from './days';
 import type { Plan } from './document';
 
 /** A source of N as a stratum under the soil line: what it has given by each day, kg/ha cumulative. */
@@ -21,9 +22,11 @@ export interface Mark {
   label: string;
   kind: 'pass' | 'manure' | 'sample' | 'leaf' | 'run_down' | 'planting' | 'harvest';
   kgN: number;
+  /** "BBCH 31" on that day, or nothing where the crop has no stage table. */
+  stage: string;
 }
 export interface FurrowSection {
-  calendar: SeasonCalendar;
+  calendar: SeasonDays;
   /** Days for which the arrays below hold a figure. */
   days: number[];
   demand: number[];
@@ -37,6 +40,7 @@ export interface FurrowSection {
   left: number;
 }
 
+const stageWords = (bbch: string | null): string => (bbch ? `BBCH ${bbch}` : '');
 /** Ploughed-in legume tops and roots of the table are read at this C:N (chapter 1, residue_release): low confidence, timing only. */
 const LEGUME_CN = 12;
 const BEET_YIELD_COUNTED_T_HA = 70;
@@ -112,7 +116,7 @@ export function furrowSection(plan: Plan, a: Assessment): FurrowSection | null {
   const supply = days.map((_, i) => strata.reduce((s, x) => s + (x.given[i] ?? 0), 0));
   const gaps = days.map((day, i) => ({ day, kg: (demand[i] ?? 0) - (supply[i] ?? 0) }));
   const worst = gaps.reduce((w, g) => (g.kg > w.kg ? g : w), { day: 0, kg: 0 });
-  const mark = (id: string, date: string, label: string, kind: Mark['kind'], kgN = 0): Mark => ({ id, date, day: dayOf(calendar, date), label, kind, kgN });
+  const mark = (id: string, date: string, label: string, kind: Mark['kind'], kgN = 0): Mark => ({ id, date, day: dayOf(calendar, date), label, kind, kgN, stage: stageWords(stageAt(calendar, date)) });
   const marks: Mark[] = [
     ...(plan.ground.nitrateSampleDate ? [mark('sample', plan.ground.nitrateSampleDate, 'nitrate sample', 'sample')] : []),
     ...(plan.season.plantingDate ? [mark('planting', plan.season.plantingDate, 'planting', 'planting')] : []),
@@ -130,7 +134,7 @@ export function furrowSection(plan: Plan, a: Assessment): FurrowSection | null {
       return stretches;
     }, []);
   });
-  return { calendar, days, demand, demandTotal, strata, supply, marks, closed, shortest: worst.kg > 1 ? { day: worst.day, date: dateOf(calendar, worst.day), kg: worst.kg } : null, left: Math.max(0, (supply[supply.length - 1] ?? 0) - demandTotal) };
+  return { calendar: { start: calendar.start, end: calendar.end, days: calendar.days, planting: calendar.planting }, days, demand, demandTotal, strata, supply, marks, closed, shortest: worst.kg > 1 ? { day: worst.day, date: dateOf(calendar, worst.day), kg: worst.kg } : null, left: Math.max(0, (supply[supply.length - 1] ?? 0) - demandTotal) };
 }
 
 /** Soil supply in the intervals between dates, from the strata that are not fertiliser: what the split plan needs. */
@@ -141,6 +145,3 @@ export function supplyBetween(section: FurrowSection, dates: readonly string[]):
   const levels = [0, ...bounds.slice(1).map(at)];
   return levels.slice(1).map((x, i) => x - (levels[i] ?? 0));
 }
-
-/** Stage in the words of the trade for a date, "BBCH 31", or nothing where the crop has no stage table. */
-export const stageWords = (section: FurrowSection, date: string): string => { const s = stageAt(section.calendar, date); return s ? `BBCH ${s}` : ''; };

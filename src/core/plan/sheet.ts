@@ -1,4 +1,3 @@
-import { roundedLedger } from '../budget/ledger';
 import { cropOf } from '../reference/crops';
 import { placementOf } from '../reference/fertilisers';
 import { extractantName, nutrientSymbol } from '../reference/soilTests';
@@ -6,8 +5,8 @@ import { asLines, weakest, type Step } from '../why/step';
 import type { Assessment } from './assess';
 import type { Plan } from './document';
 import { NUTRIENT_KEYS, type LedgerLine, type NutrientKey } from './line';
+import { wholeKilograms, type Amounts } from './wholeKilograms';
 
-type Amounts = Record<NutrientKey, number | null>;
 export interface SheetRow extends Amounts {
   id: string;
   label: string;
@@ -38,22 +37,6 @@ export interface SheetDocument {
   costPerHa: number;
   demoPrices: boolean;
   limiting: string | null;
-}
-
-const signed = (l: LedgerLine, x: NutrientKey): number | null => (l[x] === null || l.struck !== null ? null : (l.kind === 'requirement' || l.kind === 'debit' ? 1 : -1) * (l[x] ?? 0));
-
-/**
- * Whole kilograms for each line and nutrient that still add up to the total (largest remainder, chapter 1, B2). Signs as on the sheet:
- * needs plus, what is found minus.
- */
-export function wholeKilograms(lines: readonly LedgerLine[]): Map<string, Amounts> {
-  const out = new Map<string, Amounts>(lines.map((l) => [l.id, { n: null, p: null, k: null, s: null }]));
-  for (const x of NUTRIENT_KEYS) {
-    const known = lines.flatMap((l) => { const v = signed(l, x); return v === null ? [] : [{ id: l.id, v: Math.round(v * 100) / 100 }]; });
-    const { roundedLines } = roundedLedger({ signedLines: known.map((k) => k.v) });
-    known.forEach((k, i) => { const row = out.get(k.id); if (row) row[x] = roundedLines[i] ?? 0; });
-  }
-  return out;
 }
 
 const CLASS_WORDS = (cls: string) => cls.replace('_', ' ');

@@ -4,10 +4,11 @@ import { productRate } from '../nitrogen/product';
 import { refuse } from '../quantity/refusal';
 import { doseLimit } from '../reference/fertilisers';
 import { templateOf, templatesFor } from '../reference/splitTemplates';
-import { soilOf } from '../reference/stages';
+import { soilOf } from '../reference/soils';
 import type { Step } from '../why/step';
 import { assess } from './assess';
-import { dateOf, seasonCalendar } from './calendar';
+import { seasonCalendar } from './calendar';
+import { dateOf } from './days';
 import type { FertiliserPass, Plan } from './document';
 import { furrowSection, supplyBetween } from './furrow';
 

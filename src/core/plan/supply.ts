@@ -2,7 +2,8 @@ import { availablePct, deliveredBy, type PerNutrient } from '../nitrogen/product
 import { passRules, type PassFacts } from '../nitrogen/rules';
 import { stopCheck } from '../nitrogen/split';
 import { refuse } from '../quantity/refusal';
-import { cropParamsOf, soilOf } from '../reference/stages';
+import { cropParamsOf } from '../reference/stages';
+import { soilOf } from '../reference/soils';
 import { doseLimit, fertiliserOf, placementOf, type Fertiliser } from '../reference/fertilisers';
 import { judge, type Warning } from '../rules/rule';
 import { entered, fromTable, step, type Step } from '../why/step';

@@ -1,12 +1,11 @@
 import type { z } from 'zod';
 import { closest } from '../quantity/range';
 import { refuse } from '../quantity/refusal';
-import type { doseLimitRow, fertiliserRow, placementRow, stopRuleRow } from './rows';
+import type { doseLimitRow, fertiliserRow, placementRow } from './rows';
 import { byKey, lazily, rowsOf } from './table';
 import doseFile from './tables/dose_limits.json';
 import fertiliserFile from './tables/fertilisers.json';
 import placementFile from './tables/placement.json';
-import stopFile from './tables/stop_rules.json';
 
 export type Fertiliser = z.infer<typeof fertiliserRow>;
 export type SplitClass = 'light' | 'medium' | 'heavy';
@@ -24,6 +23,3 @@ export const placementOf = (id: string) => placements().find((p) => p.placementI
 
 const doses = lazily(() => rowsOf<z.infer<typeof doseLimitRow>>(doseFile));
 export const doseLimit = (doseClass: string, splitClass: SplitClass) => doses().find((d) => d.doseClass === doseClass && d.splitClass === splitClass);
-
-const stops = lazily(() => rowsOf<z.infer<typeof stopRuleRow>>(stopFile));
-export const stopRulesFor = (cropId: string) => stops().filter((r) => r.cropId === cropId);

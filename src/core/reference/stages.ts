@@ -1,16 +1,14 @@
 import type { z } from 'zod';
 import { refuse } from '../quantity/refusal';
-import type { climateRow, cropParamRow, gddCurveRow, phenologyRow, soilRow } from './rows';
+import type { climateRow, cropParamRow, gddCurveRow, phenologyRow } from './rows';
 import { byKey, groupedBy, lazily, rowsOf } from './table';
 import climateFile from './tables/climate_normals.json';
 import paramFile from './tables/crop_params.json';
 import curveFile from './tables/n_uptake_curves_gdd.json';
 import phenologyFile from './tables/phenology.json';
-import soilFile from './tables/soils.json';
 
 export type StageRow = z.infer<typeof phenologyRow>;
 export type ClimateMonth = z.infer<typeof climateRow>;
-export type Soil = z.infer<typeof soilRow>;
 
 const stages = lazily(() => groupedBy(rowsOf<StageRow>(phenologyFile), (r) => r.cropId));
 export const stagesOf = (cropId: string): readonly StageRow[] => stages().get(cropId) ?? refuse('unknown_id', 'crop_id', `Unknown season crop ${cropId}: use one of ${[...stages().keys()].join(', ')}.`, { value: cropId });
@@ -24,13 +22,3 @@ export const cropParamsOf = (cropId: string) => params().get(cropId);
 const climates = lazily(() => groupedBy(rowsOf<ClimateMonth>(climateFile), (r) => r.climateId));
 const climateIds = (): string[] => [...climates().keys()];
 export const climateOf = (id: string): readonly ClimateMonth[] => climates().get(id) ?? refuse('unknown_id', 'climate_id', `Unknown climate ${id}: use one of ${climateIds().join(', ')}.`, { value: id });
-
-export const soils = lazily(() => rowsOf<Soil>(soilFile));
-export const soilOf = (id: string): Soil => soils().find((s) => s.textureId === id) ?? refuse('unknown_id', 'soil_texture_id', `Unknown soil texture ${id}: use one of ${soils().map((s) => s.textureId).join(', ')}.`, { value: id });
-
-/** The coarse texture word of the budget chapters for a texture class. */
-export function textureGroup(id: string): 'sand' | 'loam' | 'clay' | 'organic' {
-  if (id === 'organic_peat') return 'organic';
-  if (id === 'sand' || id === 'loamy_sand') return 'sand';
-  return soilOf(id).splitClass === 'heavy' || id.includes('clay') ? 'clay' : 'loam';
-}

@@ -3,8 +3,8 @@
 import dynamic from 'next/dynamic';
 import { useEffect, useId, useMemo, useRef, useState } from 'react';
 import { dateInWords, dayOfMonth, monthName } from '@/core/quantity/calendar';
-import { dateOf } from '@/core/plan/calendar';
-import { stageWords, type FurrowSection as Section, type Mark } from '@/core/plan/furrow';
+import { dateOf } from '@/core/plan/days';
+import type { FurrowSection as Section, Mark } from '@/core/plan/furrow';
 import { useUnits } from '../frame/units';
 import { layOut, STRATUM_FILL } from './geometry';
 
@@ -97,12 +97,11 @@ export function FurrowSection({ section, onMove, size }: FurrowSectionProps) {
           </g>
           {inRows(passes, g.x).map(({ mark, row }) => {
             const px = Math.min(g.x(mark.day), width - 122);
-            const stage = stageWords(section, mark.date);
             return (
               <g key={mark.id}>
                 <line x1={g.x(mark.day)} x2={g.x(mark.day)} y1={6 + row * 22 + 20} y2={y0} stroke="var(--ink)" />
                 <rect x={px} y={6 + row * 22} width={114} height={20} fill="var(--raised)" stroke="var(--faint)" />
-                <text x={px + 5} y={20 + row * 22} fontSize={12} fontWeight={700} fill="var(--ink)">{kg(mark.kgN)}<tspan fontWeight={400} fill="var(--faint)"> {stage}</tspan></text>
+                <text x={px + 5} y={20 + row * 22} fontSize={12} fontWeight={700} fill="var(--ink)">{kg(mark.kgN)}<tspan fontWeight={400} fill="var(--faint)"> {mark.stage}</tspan></text>
                 <circle cx={g.x(mark.day)} cy={y0} r={6.5} fill="var(--paper)" stroke="var(--ink)" strokeWidth={2} /><circle cx={g.x(mark.day)} cy={y0} r={2.4} fill="var(--ink)" />
               </g>
             );

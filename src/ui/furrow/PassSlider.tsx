@@ -2,12 +2,12 @@
 
 import { Slider } from 'radix-ui';
 import type { CSSProperties } from 'react';
-import { dateOf, type SeasonCalendar } from '@/core/plan/calendar';
+import { dateOf, type SeasonDays } from '@/core/plan/days';
 import type { Mark } from '@/core/plan/furrow';
 import { dateInWords } from '@/core/quantity/calendar';
 
 /** Handles on the soil line: a pass is dragged, or moved a day with the arrow keys. */
-export function PassSlider({ calendar, passes, onMove, style }: { calendar: SeasonCalendar; passes: Mark[]; onMove: (passId: string, date: string) => void; style: CSSProperties }) {
+export function PassSlider({ calendar, passes, onMove, style }: { calendar: SeasonDays; passes: Mark[]; onMove: (passId: string, date: string) => void; style: CSSProperties }) {
   const inOrder = [...passes].sort((a, b) => a.day - b.day);
   const days = inOrder.map((p) => p.day);
   const moved = (next: number[]) => {

@@ -1,7 +1,7 @@
 'use client';
 
 import { RANGES } from '@/core/quantity/range';
-import { moistureClasses } from '@/core/reference/crops';
+import { moistureClasses } from '@/core/reference/budgetTables';
 import { ChoiceBox, optionsOf, Part } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { Warnings } from '../Warnings';

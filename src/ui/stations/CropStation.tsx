@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { usYieldToTHa } from '@/core/quantity/cropYield';
 import { RANGES } from '@/core/quantity/range';
 import { cropOf, crops, type Crop } from '@/core/reference/crops';
-import { stopRulesFor } from '@/core/reference/fertilisers';
+import { stopRulesFor } from '@/core/reference/stopRules';
 import { crosswalkOf } from '@/core/reference/crops';
 import { legumeOf, legumes, modifierLevels } from '@/core/reference/legumes';
 import type { PreviousLegume } from '@/core/plan/document';

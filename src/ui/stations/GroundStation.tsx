@@ -5,7 +5,7 @@ import Link from 'next/link';
 import { extractantsFor, labNutrients } from '@/core/ground/labReport';
 import { RANGES } from '@/core/quantity/range';
 import { extractantName, nutrientSymbol } from '@/core/reference/soilTests';
-import { soils } from '@/core/reference/stages';
+import { soils } from '@/core/reference/soils';
 import type { SoilReading } from '@/core/plan/document';
 import { ChoiceBox, DateBox, optionsOf, Part, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';

@@ -3,7 +3,7 @@
 import { useMemo, useState } from 'react';
 import { dateInWords } from '@/core/quantity/calendar';
 import { NUTRIENT_KEYS, type LedgerLine, type NutrientKey } from '@/core/plan/line';
-import { wholeKilograms } from '@/core/plan/sheet';
+import { wholeKilograms } from '@/core/plan/wholeKilograms';
 import { Live } from '../figure/Live';
 import { WhyFigure } from '../frame/why';
 import { useUnits } from '../frame/units';

@@ -7,7 +7,6 @@ import { useRouter } from 'next/navigation';
 import { useId, useState, useTransition } from 'react';
 import { dateInWords } from '@/core/quantity/calendar';
 import type { Plan } from '@/core/plan/document';
-import { buildSheet } from '@/core/plan/sheet';
 import type { RefusalDetail } from '@/core/quantity/refusal';
 import { useHydrated } from '../frame/hydrated';
 import { useWorkspace } from '../workspace/context';
@@ -52,7 +51,7 @@ function Decide({ version, decide }: { version: SheetVersion; decide: SheetStati
 
 /** Plan sheet: the page to print, the advisor's proposal and the farmer's answer, and the plan as an open file. */
 export function SheetStation({ fieldId, seasonId, versions, mayPropose, mayDecide, propose, decide, importPlan, replace }: SheetStationProps) {
-  const { plan, a, readOnly } = useWorkspace();
+  const { a, plan, sheet, readOnly } = useWorkspace();
   const router = useRouter();
   const [said, setSaid] = useState<string | null>(null);
   const [working, start] = useTransition();
@@ -92,7 +91,7 @@ export function SheetStation({ fieldId, seasonId, versions, mayPropose, mayDecid
           </table>
         )}
       </div>
-      <SheetView sheet={buildSheet(plan, a)} standing={open ? 'Working sheet; a version waits for an answer' : 'Working sheet, not agreed'} />
+      <SheetView sheet={sheet} standing={open ? 'Working sheet; a version waits for an answer' : 'Working sheet, not agreed'} />
     </>
   );
 }

@@ -4,9 +4,8 @@ import { Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { Refusal } from '@/core/quantity/refusal';
 import { RANGES } from '@/core/quantity/range';
-import { dateOf } from '@/core/plan/calendar';
+import { dateOf } from '@/core/plan/days';
 import { productRate } from '@/core/nitrogen/product';
-import { stageWords } from '@/core/plan/furrow';
 import { fertilisers, placements } from '@/core/reference/fertilisers';
 import type { FertiliserPass } from '@/core/plan/document';
 import { ChoiceBox, DateBox, optionsOf, Part } from '../figure/fields';
@@ -90,7 +89,7 @@ function PassRow({ pass, index }: { pass: FertiliserPass; index: number }) {
   const name = `Pass ${index + 1}`;
   return (
     <tr>
-      <td><DateBox label={`${name} date`} hideLabel disabled={readOnly} value={pass.date} min={plan.season.startDate} max={plan.season.harvestDate ?? undefined} onValue={(v) => v && set({ date: v })} /><span className="note block">{section ? stageWords(section, pass.date) : ''}</span></td>
+      <td><DateBox label={`${name} date`} hideLabel disabled={readOnly} value={pass.date} min={plan.season.startDate} max={plan.season.harvestDate ?? undefined} onValue={(v) => v && set({ date: v })} /><span className="note block">{section?.marks.find((m) => m.id === `pass.${pass.id}`)?.stage ?? ''}</span></td>
       <td><ChoiceBox label={`${name} product`} hideLabel narrow disabled={readOnly} value={pass.productId} options={productOptions(() => true)} onValue={(v) => v && set({ productId: v })} /></td>
       <td><FigureBox label={`${name} product rate`} hideLabel disabled={readOnly} value={pass.productKgHa} dimension="product_rate" range={RANGES.productKgHa} onValue={(v) => v !== null && set({ productKgHa: v })} /></td>
       <td><ChoiceBox label={`${name} placement`} hideLabel narrow disabled={readOnly} value={pass.placementId} options={placements().filter((p) => p.placementId !== 'surface_frozen_or_snow').map((p) => ({ value: p.placementId, label: p.name }))} onValue={(v) => v && set({ placementId: v })} /></td>

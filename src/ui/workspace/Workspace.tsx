@@ -4,22 +4,24 @@ import type { Route } from 'next';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useCallback, useMemo, type ReactNode } from 'react';
-import { assess, type StationState } from '@/core/plan/assess';
+import type { StationState } from '@/core/plan/assess';
 import type { Plan } from '@/core/plan/document';
-import { furrowSection } from '@/core/plan/furrow';
-import { cropOf } from '@/core/reference/crops';
+import type { Figures } from '@/core/plan/figures';
 import { useHydrated } from '../frame/hydrated';
 import { useUnits } from '../frame/units';
 import { FurrowSection } from '../furrow/FurrowSection';
 import { StationLine } from '../StationLine';
 import { WorkspaceContext } from './context';
 import { SaveLine } from './SaveLine';
+import { useFigures } from './useFigures';
 import { useSavedPlan, type Save } from './useSavedPlan';
 
 export interface WorkspaceProps {
   fieldId: string;
   seasonId: string;
   plan: Plan;
+  /** Figures of the plan as it was stored, for the first paint. */
+  figures: Figures;
   version: number;
   station: string;
   seasons: { id: string; label: string }[];
@@ -33,14 +35,14 @@ export interface WorkspaceProps {
 }
 
 /** One field season: switchers, stations, the furrow, and the station's own sheet under it. All figures follow while typing. */
-export function Workspace({ fieldId, seasonId, plan: initial, version, station, seasons, siblings, sheetState, leafState, readOnly, save, children }: WorkspaceProps) {
+export function Workspace({ fieldId, seasonId, plan: initial, figures: first, version, station, seasons, siblings, sheetState, leafState, readOnly, save, children }: WorkspaceProps) {
   const router = useRouter();
   const hydrated = useHydrated();
   const { show, unit } = useUnits();
   const { plan, state, edit, undo, undoable, settle, replace } = useSavedPlan(seasonId, initial, version, save);
-  const a = useMemo(() => assess(plan), [plan]);
-  const section = useMemo(() => furrowSection(plan, a), [plan, a]);
-  const context = useMemo(() => ({ plan, a, section, readOnly: readOnly || !hydrated, edit }), [plan, a, section, readOnly, hydrated, edit]);
+  const figures = useFigures(plan, initial, first);
+  const { a, section } = figures;
+  const context = useMemo(() => ({ ...figures, plan, readOnly: readOnly || !hydrated, edit }), [plan, figures, readOnly, hydrated, edit]);
   const query = plan.season.label === seasons[0]?.label ? '' : `?season=${encodeURIComponent(plan.season.label)}`;
   const move = useCallback((passId: string, date: string) => edit((p) => ({ ...p, passes: p.passes.map((x) => (x.id === passId ? { ...x, date } : x)) })), [edit]);
   const stations = [
@@ -53,7 +55,7 @@ export function Workspace({ fieldId, seasonId, plan: initial, version, station, 
         <h1 className="flex flex-wrap items-center gap-x-2"><Link href="/" className="no-underline">{plan.farm.name}</Link><span aria-hidden>▸</span><span>{plan.field.name}</span></h1>
         <label><span className="sr-only">Field</span><select className="box" value={fieldId} onChange={(e) => go(`/fields/${e.target.value}/${station}`)}>{siblings.map((s) => <option key={s.id} value={s.id}>{s.name}</option>)}</select></label>
         <label><span className="sr-only">Season</span><select className="box" value={plan.season.label} onChange={(e) => go(`/fields/${fieldId}/${station}?season=${encodeURIComponent(e.target.value)}`)}>{seasons.map((s) => <option key={s.id} value={s.label}>{s.label}</option>)}</select></label>
-        <span className="note">{show(plan.field.areaHa, 'area', 1)} {unit('area')}{plan.season.cropKey ? `, ${cropOf(plan.season.cropKey).name}` : ', no crop yet'}</span>
+        <span className="note">{show(plan.field.areaHa, 'area', 1)} {unit('area')}{a.cropName ? `, ${a.cropName}` : ', no crop yet'}</span>
         <span className="ml-auto flex flex-wrap items-center gap-2"><SaveLine state={state} undo={undo} undoable={undoable} settle={settle} readOnly={readOnly} /></span>
       </div>
       <StationLine fieldId={fieldId} stations={stations} current={station} seasonQuery={query} />

@@ -1,14 +1,11 @@
 'use client';
 
 import { createContext, use } from 'react';
-import type { Assessment } from '@/core/plan/assess';
 import type { Plan } from '@/core/plan/document';
-import type { FurrowSection } from '@/core/plan/furrow';
+import type { Figures } from '@/core/plan/figures';
 
-export interface WorkspaceState {
+export interface WorkspaceState extends Figures {
   plan: Plan;
-  a: Assessment;
-  section: FurrowSection | null;
   readOnly: boolean;
   /** Changes the plan; every change can be undone. */
   edit: (change: (plan: Plan) => Plan) => void;

@@ -2,7 +2,7 @@ import { blankPlan } from '../blank';
 import type { FertiliserPass, OrganicApplication, Plan, PreviousLegume, SoilReading } from '../document';
 
 // The made-up Vale of Senn (52° N, maritime, 720 mm rain). People, farms and figures are invented.
-export const DEMO_TODAY = '2027-02-26';
+const DEMO_TODAY = '2027-02-26';
 
 export interface DemoField {
   key: string;

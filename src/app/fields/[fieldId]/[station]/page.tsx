@@ -1,6 +1,7 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import type { StationState } from '@/core/plan/assess';
+import { figuresOf } from '@/core/plan/figures';
 import { addLeafAction, decideAction, dropLeafAction, importPlanAction, proposeAction, readLeafFileAction, savePlanAction } from '@/server/actions';
 import { may } from '@/server/authorise';
 import { leavesOf } from '@/server/leaves';
@@ -33,7 +34,7 @@ export default async function FieldPage({ params, searchParams }: Props) {
   const importPlan = async (seasonId: string, file: string) => { 'use server'; const r = await importPlanAction(seasonId, file); return r.ok ? { ok: true as const, value: { plan: r.value.plan, version: r.value.version } } : r; };
   return (
     <FieldDesk
-      key={`${stored.seasonId}`} fieldId={fieldId} seasonId={stored.seasonId} plan={stored.plan} version={stored.version} station={station} seasons={seasons} siblings={siblings} sheetState={sheetState} leafState={leafState} readOnly={!may(role, 'edit')} save={savePlanAction}
+      key={`${stored.seasonId}`} fieldId={fieldId} seasonId={stored.seasonId} plan={stored.plan} figures={figuresOf(stored.plan)} version={stored.version} station={station} seasons={seasons} siblings={siblings} sheetState={sheetState} leafState={leafState} readOnly={!may(role, 'edit')} save={savePlanAction}
       leaf={station === 'season' ? { fieldId, samples: leaves.samples, choices: leaves.choices, nutrients: leaves.nutrients, addLeaf: addLeafAction, dropLeaf: dropLeafAction, readFile: readLeafFileAction } : null}
       sheet={{ fieldId, seasonId: stored.seasonId, versions, mayPropose: may(role, 'propose'), mayDecide: may(role, 'decide'), propose: proposeAction, decide: decideAction, importPlan }}
     />

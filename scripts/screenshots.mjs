@@ -1,0 +1,48 @@
+// npm run screenshots: one current picture of each main view, taken from the demo data, into docs/screenshots/.
+import { spawn } from 'node:child_process';
+import fs from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { chromium } from '@playwright/test';
+import { build, chromium as installChromium, install } from './setup.mjs';
+
+install();
+installChromium();
+build();
+const only = process.argv[2];
+const port = 3118;
+const url = `http://127.0.0.1:${port}`;
+const data = fs.mkdtempSync(path.join(os.tmpdir(), 'furrow-pictures-'));
+const server = spawn(process.execPath, ['.next/standalone/server.js'], { stdio: 'ignore', env: { ...process.env, PORT: String(port), HOSTNAME: '127.0.0.1', NODE_ENV: 'production', FURROW_DATA: data, FURROW_DEMO: '1', FURROW_TODAY: '2027-02-26' } });
+const views = [
+  { name: 'today', path: '/' },
+  { name: 'ground', path: '/fields/low-fleet/ground' },
+  { name: 'crop', path: '/fields/terrace-long/crop' },
+  { name: 'budget', path: '/fields/low-fleet/budget' },
+  { name: 'why', path: '/fields/low-fleet/budget', act: async (page) => { await page.getByTestId('ledger').locator('[data-why]').nth(5).focus(); await page.keyboard.press('w'); } },
+  { name: 'supply', path: '/fields/terrace-long/supply' },
+  { name: 'season', path: '/fields/pear-wall/season' },
+  { name: 'sheet', path: '/fields/low-fleet/sheet' },
+  { name: 'samples', path: '/samples' },
+  { name: 'calculator', path: '/calculators/budget.credit_organic_matter', act: async (page) => { await page.getByRole('button', { name: 'Calculate' }).click(); await page.getByText('48.48').first().waitFor(); } },
+  { name: 'budget-dark', path: '/fields/terrace-long/budget', dark: true },
+  { name: 'season-phone', path: '/fields/pear-wall/season', width: 390, height: 844 },
+];
+try {
+  for (let i = 0; i < 120 && !(await fetch(`${url}/api/health`).then((r) => r.ok, () => false)); i++) await new Promise((r) => setTimeout(r, 500));
+  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu'] });
+  fs.mkdirSync('docs/screenshots', { recursive: true });
+  for (const view of views.filter((v) => !only || v.name === only)) {
+    const page = await browser.newPage({ viewport: { width: view.width ?? 1280, height: view.height ?? 800 } });
+    await page.goto(url + view.path, { waitUntil: 'networkidle' });
+    if (view.dark) await page.getByRole('button', { name: 'Change between light and dark' }).click();
+    await view.act?.(page);
+    await page.waitForTimeout(300);
+    await page.screenshot({ path: `docs/screenshots/${view.name}.png` });
+    await page.close();
+  }
+  await browser.close();
+} finally {
+  server.kill('SIGTERM');
+  fs.rmSync(data, { recursive: true, force: true });
+}

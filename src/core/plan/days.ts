@@ -1,0 +1,12 @@
+import { dateAfter, daysBetween, type IsoDate } from '../quantity/calendar';
+
+/** The days of a season, without the crop's clock: all that a screen needs to place a date. */
+export interface SeasonDays {
+  start: IsoDate;
+  end: IsoDate;
+  days: number;
+  /** Day of planting, or of the first spring growth of a standing crop. */
+  planting: number;
+}
+export const dayOf = (season: SeasonDays, date: IsoDate): number => daysBetween(season.start, date);
+export const dateOf = (season: SeasonDays, day: number): IsoDate => dateAfter(season.start, day);

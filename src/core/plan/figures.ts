@@ -1,0 +1,16 @@
+import { assess, type Assessment } from './assess';
+import type { Plan } from './document';
+import { furrowSection, type FurrowSection } from './furrow';
+import { buildSheet, type SheetDocument } from './sheet';
+
+/** All that a screen shows of a plan. */
+export interface Figures {
+  a: Assessment;
+  section: FurrowSection | null;
+  sheet: SheetDocument;
+}
+/** The assessed plan with its furrow and its sheet: on the server for the first paint, in the browser from the first edit on. */
+export function figuresOf(plan: Plan): Figures {
+  const a = assess(plan);
+  return { a, section: furrowSection(plan, a), sheet: buildSheet(plan, a) };
+}
