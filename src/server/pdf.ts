@@ -18,7 +18,7 @@ const head = (text: string, alignment: 'left' | 'right' = 'left'): TableCell => 
 
 function ledger(sheet: SheetDocument): Content {
   const rows = sheet.rows.map((r): TableCell[] => [{ text: [r.label, { text: `  ${r.detail}${r.struck ? `; struck out: ${r.struck}` : ''}`, color: '#5f574c' }], ...(r.struck ? { decoration: 'lineThrough' as const } : {}) }, ...NUTRIENT_KEYS.map((x) => right(signed(r[x])))]);
-  const totals = sheet.totals.map((t): TableCell[] => [{ text: t.label, bold: true }, ...NUTRIENT_KEYS.map((x) => right(signed(t[x]), true))]);
+  const totals = sheet.totals.map((t): TableCell[] => [{ text: t.label, bold: true }, ...NUTRIENT_KEYS.map((x) => right(`${t.kind === 'balance' && t[x] > 0 ? '+' : ''}${signed(t[x])}`, true))]);
   return table(['*', 34, 34, 34, 34], [[head('kg/ha'), ...NUTRIENT_KEYS.map((x) => head(SYMBOL[x], 'right'))], ...rows, ...totals]);
 }
 

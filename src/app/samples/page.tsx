@@ -20,7 +20,7 @@ export default async function SamplesPage() {
         <h2>Soil samples</h2>
         <div className="overflow-x-auto"><table className="ruled max-w-[52rem]">
           <thead><tr><th>Field</th><th>Farm</th><th>Date</th><th>Laboratory</th><th className="num">pH</th><th className="num">Depth, cm</th></tr></thead>
-          <tbody>{samples.map((s) => <tr key={s.id}><th scope="row">{s.fieldName}{s.label ? <span className="note"> {s.label}</span> : null}</th><td>{s.farmName}</td><td>{dateInWords(s.date)}</td><td>{s.laboratory}</td><td className="num">{s.phWater ?? s.phCacl2 ?? '·'}</td><td className="num">{s.depthCm ?? '·'}</td></tr>)}</tbody>
+          <tbody>{samples.map((s) => <tr key={s.id}><th scope="row">{s.fieldName}{s.label ? <span className="note"> {s.label}</span> : null}</th><td>{s.farmName}</td><td>{dateInWords(s.date)}</td><td>{s.laboratory}</td><td className="num">{(s.phWater ?? s.phCacl2)?.toFixed(1) ?? '·'}</td><td className="num">{s.depthCm ?? '·'}</td></tr>)}</tbody>
         </table></div>
       </section>
     </>

@@ -40,8 +40,9 @@ function releaseWindow(plan: Plan, calendar: SeasonCalendar): { days: number; te
 function organicMatterLine(plan: Plan, calendar: SeasonCalendar, omPct: number): LedgerLine {
   const { days, tempC } = releaseWindow(plan, calendar);
   const om = creditOrganicMatter({ omPct, texture: textureGroup(plan.field.soilTextureId), seasonDays: days, soilTempSeasonC: tempC, moistureClass: plan.season.moistureClass });
-  const temperature = om.why.inputs.find((s) => s.id === 'credit.organic_matter.temp');
-  if (temperature && plan.season.soilTempSeasonC === null) Object.assign(temperature, { source: 'monthly normals of the farm’s climate', confidence: 'low' });
+  const sourced = (id: string, known: number | null, source: string) => { const s = om.why.inputs.find((x) => x.id === `credit.organic_matter.${id}`); if (s && known === null) Object.assign(s, { source, confidence: 'low' }); };
+  sourced('temp', plan.season.soilTempSeasonC, 'monthly normals of the farm’s climate');
+  sourced('days', plan.season.releaseDays, 'from planting or the nitrate sample to the end of N uptake, by the stage clock');
   const s = om.creditKgHa / OM_N_TO_S;
   return {
     ...blank, id: 'om_mineralisation', label: `Soil organic matter, ${omPct} %`, detail: `${days} days at ${tempC.toFixed(1)} °C`, kind: 'credit', evidence: 'estimated', n: om.creditKgHa, s, error: LINE_ERROR.om,

@@ -1,3 +1,4 @@
+import fs from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { Refusal } from '../quantity/refusal';
 import { DEMO_FARMS } from './demo/scenario';
@@ -28,5 +29,6 @@ describe('plan file', () => {
     const schema = planFileSchema() as { properties: Record<string, { properties?: Record<string, unknown>; required?: string[] }> };
     expect(schema.properties.season?.required).toContain('planting_date');
     expect(schema.properties.season?.properties).toHaveProperty('yield_goal_t_ha');
+    expect(JSON.parse(fs.readFileSync('docs/plan-file.schema.json', 'utf8')), 'run: npm run --silent furrow -- schema > docs/plan-file.schema.json').toEqual(schema);
   });
 });

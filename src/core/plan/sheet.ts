@@ -53,7 +53,7 @@ export function buildSheet(plan: Plan, a: Assessment): SheetDocument {
   return {
     farm: plan.farm.name, field: plan.field.name, areaHa: plan.field.areaHa, season: plan.season.label, crop: crop ? `${crop.name}, ${plan.season.yieldGoalTHa ?? '-'} t/ha` : 'no crop chosen', asOf: plan.asOf,
     rows: a.lines.map((l) => ({ id: l.id, label: l.label, detail: l.detail, kind: l.kind, struck: l.struck, ...(rounded.get(l.id) as Amounts) })),
-    totals: [total('to_bring', 'Still to bring', (x) => Math.max(0, net[x])), total('planned', 'Planned passes', (x) => planned[x]), total('balance', 'Left after the plan', (x) => net[x] - planned[x])],
+    totals: [total('to_bring', 'Still to bring', (x) => Math.max(0, net[x])), total('planned', 'Planned passes', (x) => planned[x]), total('balance', 'Over (+) or short (−) after the plan', (x) => planned[x] - net[x])],
     organics: a.organics.map((o) => ({ date: o.app.date, material: o.material.name, rate: `${o.app.rate} ${o.app.rateUnit === 'm3_ha' ? 'm3/ha' : 't/ha'}`, status: o.app.status, n: Math.round(o.nKgHa), detail: `${Math.round(o.loss.lossFrac * 100)} % of the ammonium lost` })),
     passes: a.supply.passes.map((p) => ({
       date: p.pass.date, stage: p.stageBbch ? `BBCH ${p.stageBbch}` : '', product: p.product.name, rateKgHa: p.pass.productKgHa, totalKg: Math.ceil(p.pass.productKgHa * plan.field.areaHa), n: Math.round(p.delivered.n), p: Math.round(p.delivered.p), k: Math.round(p.delivered.k), s: Math.round(p.delivered.s), cost: p.cost, placement: placementOf(p.pass.placementId).name, status: p.pass.status,

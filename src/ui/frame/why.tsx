@@ -77,7 +77,7 @@ export function WhyProvider({ children }: { children: ReactNode }) {
             <button type="button" className="button" onClick={close} aria-label="Close the reasons"><X size={16} aria-hidden /></button>
           </div>
           <ul>{<StepView step={step} depth={0} />}</ul>
-          <p className="note mt-3">Reference values can be replaced by your laboratory’s or your own. Where schools differ, the note says so.</p>
+          <p className="note mt-3">A laboratory’s figure takes the place of the book’s. Where schools differ, the note says so.</p>
         </aside>
       )}
     </Context>

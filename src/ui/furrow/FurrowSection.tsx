@@ -86,9 +86,9 @@ export function FurrowSection({ section, onMove, size }: FurrowSectionProps) {
             <path d={g.shortPath} fill={`url(#${pattern})`} />
             <path d={g.mirrorPath} fill="none" stroke="var(--demand)" strokeWidth={1.4} strokeDasharray="4 4" />
             <line x1={0} x2={width} y1={0} y2={0} stroke="var(--ink)" strokeWidth={2.5} />
-            {g.strata.map((s) => s.thickness > 12 && <text key={s.id} x={width - 14} y={s.midY + 4} textAnchor="end" fontSize={12} fill={DARK.includes(s.kind) ? 'var(--on-dark)' : 'var(--on-light)'}>{s.label} {show(s.total, 'nutrient_rate')}</text>)}
+            {g.strata.map((s) => s.thickness > 14 && <text key={s.id} x={width - 14} y={s.midY + 4} textAnchor="end" fontSize={12} fill={DARK.includes(s.kind) ? 'var(--on-dark)' : 'var(--on-light)'}>{s.label} {show(s.total, 'nutrient_rate')}</text>)}
             <text x={width - 12} y={-Math.min(UP, section.demandTotal * g.k) - 6} textAnchor="end" fontSize={13} fontWeight={700} fill="var(--demand)">crop uptake {kg(section.demandTotal)}</text>
-            {section.closed.map((c) => <g key={c.fromDay}><rect x={g.x(c.fromDay)} width={Math.max(2, g.x(c.toDay) - g.x(c.fromDay))} y={-5} height={10} fill="none" stroke="var(--ink)" strokeDasharray="4 3" /><text x={g.x(c.fromDay) + 3} y={-9} fontSize={11} fill="var(--faint)">closed period</text></g>)}
+            {section.closed.map((c) => <g key={c.fromDay}><rect x={g.x(c.fromDay)} width={Math.max(2, g.x(c.toDay) - g.x(c.fromDay))} y={-5} height={10} fill="none" stroke="var(--ink)" strokeDasharray="4 3" /><text x={Math.min(g.x(c.fromDay) + 3, width - 74)} y={-9} fontSize={11} fill="var(--faint)">closed period</text></g>)}
             {others.map((m) => m.kind === 'run_down' ? (
               <g key={m.id}><line x1={g.x(m.day)} x2={g.x(m.day)} y1={-UP - 8} y2={DOWN} stroke="var(--ink)" strokeDasharray="2 4" /><text x={g.x(m.day) - 4} y={-UP + 2} textAnchor="end" fontSize={11.5} fill="var(--faint)">{m.label}</text></g>
             ) : (

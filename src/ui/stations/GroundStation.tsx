@@ -3,6 +3,7 @@
 import { Plus, Trash2 } from 'lucide-react';
 import Link from 'next/link';
 import { extractantsFor, labNutrients } from '@/core/ground/labReport';
+import { dateInWords } from '@/core/quantity/calendar';
 import { RANGES } from '@/core/quantity/range';
 import { extractantName, nutrientSymbol } from '@/core/reference/soilTests';
 import { soils } from '@/core/reference/soils';
@@ -78,7 +79,7 @@ export function GroundStation() {
   return (
     <div className="grid gap-x-8 xl:grid-cols-2">
       <div>
-        <Part title="This ground" aside={ground.sampleDate ? `sampled ${ground.sampleDate}${ground.laboratory ? `, ${ground.laboratory}` : ''}` : undefined}><GroundList /></Part>
+        <Part title="This ground" aside={ground.sampleDate ? `sampled ${dateInWords(ground.sampleDate)}${ground.laboratory ? `, ${ground.laboratory}` : ''}` : undefined}><GroundList /></Part>
         <Problems station="ground" />
         <Part title="What it means"><Warnings list={a.warnings.filter((w) => w.module === 'ground')} empty="Nothing stands in the way." /></Part>
       </div>

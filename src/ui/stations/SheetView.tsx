@@ -23,10 +23,10 @@ export function SheetView({ sheet, standing }: { sheet: SheetDocument; standing:
             <thead><tr><th>kg/ha</th>{NUTRIENT_KEYS.map((x) => <th key={x} className="num">{SYMBOL[x]}</th>)}</tr></thead>
             <tbody>
               {sheet.rows.map((r) => <tr key={r.id} className={r.struck ? 'line-through' : ''}><th scope="row">{r.label} <span className="note">{r.detail}{r.struck ? `; struck out: ${r.struck}` : ''}</span></th>{NUTRIENT_KEYS.map((x) => <td key={x} className="num">{signed(r[x])}</td>)}</tr>)}
-              {sheet.totals.map((t) => <tr key={t.kind} className={t.kind === 'to_bring' ? 'sum' : 'total'}><th scope="row">{t.label}</th>{NUTRIENT_KEYS.map((x) => <td key={x} className="num">{signed(t[x])}</td>)}</tr>)}
+              {sheet.totals.map((t) => <tr key={t.kind} className={t.kind === 'to_bring' ? 'sum' : 'total'}><th scope="row">{t.label}</th>{NUTRIENT_KEYS.map((x) => <td key={x} className="num">{t.kind === 'balance' && t[x] > 0 ? '+' : ''}{signed(t[x])}</td>)}</tr>)}
             </tbody>
           </table></div>
-          {balance && (balance.n < -15 || balance.n > 15) && <p><strong>{balance.n < 0 ? `${-balance.n} kg N/ha more than needed` : `${balance.n} kg N/ha not placed yet`}.</strong></p>}
+          {balance && (balance.n < -15 || balance.n > 15) && <p><strong>{balance.n > 0 ? `${balance.n} kg N/ha more than needed` : `${-balance.n} kg N/ha not placed yet`}.</strong></p>}
         </section>
         <section>
           <h3>This ground</h3>

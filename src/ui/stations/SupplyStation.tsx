@@ -97,7 +97,7 @@ function PassRow({ pass, index }: { pass: FertiliserPass; index: number }) {
       {(['p', 'k', 's'] as const).map((x) => <td key={x} className="num">{assessed && assessed.delivered[x] > 0 ? show(assessed.delivered[x], 'nutrient_rate') : '·'}</td>)}
       <td className="pl-4"><FigureBox label={`${name} price per t`} hideLabel optional disabled={readOnly} value={pass.pricePerT} range={{ ...RANGES.pricePerT, label: 'Price per t' }} onValue={(v) => set({ pricePerT: v })} />{assessed?.demoPrice && <span className="note block">demo price {assessed.product.pricePerTDemo}</span>}</td>
       <td className="num">{assessed ? assessed.cost.toFixed(0) : '·'}</td>
-      <td><ChoiceBox label={`${name} is`} hideLabel disabled={readOnly} value={pass.status} options={optionsOf(['planned', 'done'])} onValue={(v) => v && set({ status: v as FertiliserPass['status'] })} />{!readOnly && <button type="button" className="button ml-1 px-2" aria-label={`Remove ${name}`} onClick={() => edit((p) => ({ ...p, passes: without(p.passes, index) }))}><Trash2 size={14} aria-hidden /></button>}</td>
+      <td className="pl-4 whitespace-nowrap"><ChoiceBox label={`${name} is`} hideLabel disabled={readOnly} value={pass.status} options={optionsOf(['planned', 'done'])} onValue={(v) => v && set({ status: v as FertiliserPass['status'] })} />{!readOnly && <button type="button" className="button ml-1 px-2" aria-label={`Remove ${name}`} onClick={() => edit((p) => ({ ...p, passes: without(p.passes, index) }))}><Trash2 size={14} aria-hidden /></button>}</td>
     </tr>
   );
 }
@@ -114,11 +114,11 @@ export function SupplyStation() {
         <SplitProposer />
         <div className="overflow-x-auto">
           <table className="ruled min-w-[62rem]" data-testid="passes">
-            <thead><tr><th>Date</th><th>Product</th><th>Rate</th><th>Placement</th><th className="num">N, {unit('nutrient_rate')}</th><th className="num">P</th><th className="num">K</th><th className="num">S</th><th className="pl-4">Price per t</th><th className="num">Cost per ha</th><th>State</th></tr></thead>
+            <thead><tr><th>Date</th><th>Product</th><th>Rate</th><th>Placement</th><th className="num">N, {unit('nutrient_rate')}</th><th className="num">P</th><th className="num">K</th><th className="num">S</th><th className="pl-4">Price per t</th><th className="num">Cost per ha</th><th className="pl-4">State</th></tr></thead>
             <tbody>
               {plan.passes.map((p, i) => <PassRow key={p.id} pass={p} index={i} />)}
               {plan.passes.length === 0 && <tr><td colSpan={11} className="note">No pass yet. Split the N into passes, or add one by hand.</td></tr>}
-              <tr className="sum"><th scope="row" colSpan={4}>All passes</th>{(['n', 'p', 'k', 's'] as const).map((x) => <td key={x} className="num">{show(a.supply.total[x], 'nutrient_rate')}</td>)}<td /><td className="num">{a.supply.cost.toFixed(0)}</td><td className="note">{total.toFixed(0)} for the field</td></tr>
+              <tr className="sum"><th scope="row" colSpan={4}>All passes</th>{(['n', 'p', 'k', 's'] as const).map((x) => <td key={x} className="num">{show(a.supply.total[x], 'nutrient_rate')}</td>)}<td /><td className="num">{a.supply.cost.toFixed(0)}</td><td className="note pl-4">{total.toFixed(0)} for the field</td></tr>
             </tbody>
           </table>
         </div>

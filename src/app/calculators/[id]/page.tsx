@@ -6,13 +6,14 @@ import { exampleOf } from '@/core/methods/workedExample';
 import { runMethodAction } from '@/server/actions';
 import { Calculator, type CalculatorField } from '@/ui/calculators/Calculator';
 
-interface JsonSchema { type?: string; enum?: string[]; anyOf?: JsonSchema[]; description?: string; properties?: Record<string, JsonSchema>; required?: string[] }
+interface JsonSchema { type?: string | string[]; enum?: string[]; anyOf?: JsonSchema[]; description?: string; properties?: Record<string, JsonSchema>; required?: string[] }
 
 /** A box for each plain input; lists and objects are typed as JSON. */
 function fieldsOf(schema: JsonSchema, example: Record<string, unknown>): CalculatorField[] {
   return Object.entries(schema.properties ?? {}).map(([name, s]) => {
     const core = s.anyOf?.find((x) => x.type !== 'null') ?? s;
-    const kind = core.enum ? 'choice' : core.type === 'number' ? 'number' : core.type === 'boolean' ? 'boolean' : core.type === 'string' ? 'text' : 'json';
+    const type = [core.type ?? []].flat().find((t) => t !== 'null');
+    const kind = core.enum ? 'choice' : type === 'number' || type === 'boolean' ? type : type === 'string' ? 'text' : 'json';
     const value = example[name];
     return { name, kind, required: schema.required?.includes(name) ?? false, options: core.enum ?? (kind === 'boolean' ? ['true', 'false'] : []), note: core.description ?? s.description ?? '', initial: value === undefined || value === null ? '' : kind === 'json' ? JSON.stringify(value) : String(value) };
   });
