@@ -51,15 +51,15 @@ function SplitProposer() {
 
 function FillGap() {
   const { a, edit, readOnly, section, plan } = useWorkspace();
-  const [product, setProduct] = useState('tsp_0_46');
+  const [product, setProduct] = useState<string | null>(null);
   const gaps = (['p', 'k', 's'] as const).filter((x) => a.sums[x].afterPlan >= (x === 'k' ? 10 : 5));
   const [nutrient, setNutrient] = useState<'p' | 'k' | 's'>('p');
   const [said, setSaid] = useState<string | null>(null);
   if (readOnly) return null;
   const chosen = gaps.includes(nutrient) ? nutrient : gaps[0];
   if (!chosen) return <p className="note">P, K and S left to bring are below what a spreader can place evenly.</p>;
-  const fit = productOptions((f) => (chosen === 'p' ? f.pPct > 0 : chosen === 'k' ? f.kPct > 0 : f.sSulphatePct > 0) && f.slowType !== 'organic');
-  const use = fit.some((f) => f.value === product) ? product : (fit.find((f) => f.value === (chosen === 'k' ? 'kcl_60' : chosen === 's' ? 'kieserite' : 'tsp_0_46')) ?? fit[0])?.value ?? '';
+  const fit = productOptions((f) => (chosen === 'p' ? f.pPct > 0 : chosen === 'k' ? f.kPct > 0 : f.sSulphatePct >= 5) && f.slowType !== 'organic');
+  const use = product !== null && fit.some((f) => f.value === product) ? product : (fit.find((f) => f.value === (chosen === 'k' ? 'kcl_60' : chosen === 's' ? 'kieserite' : 'tsp_0_46')) ?? fit[0])?.value ?? '';
   const add = () => {
     try {
       const rate = productRate({ productId: use, nutrient: chosen, targetKgHa: Math.max(0, a.sums[chosen].afterPlan) });
@@ -73,7 +73,7 @@ function FillGap() {
   };
   return (
     <div className="mt-2 flex flex-wrap items-baseline gap-2">
-      <ChoiceBox label="Bring the rest of" value={chosen} options={gaps.map((x) => ({ value: x, label: `${x.toUpperCase()}, ${Math.round(a.sums[x].afterPlan)} kg/ha` }))} onValue={(v) => v && setNutrient(v as 'p' | 'k' | 's')} />
+      <ChoiceBox label="Bring the rest of" value={chosen} options={gaps.map((x) => ({ value: x, label: `${x.toUpperCase()}, ${Math.round(a.sums[x].afterPlan)} kg/ha` }))} onValue={(v) => { if (v) { setNutrient(v as 'p' | 'k' | 's'); setProduct(null); } }} />
       <ChoiceBox label="with" value={use} options={fit} onValue={(v) => v && setProduct(v)} />
       <button type="button" className="button" onClick={add}><Plus size={13} aria-hidden /> Add</button>
       {said && <span role="alert" className="problem">{said}</span>}
