@@ -13,7 +13,8 @@ export async function actAs(page: Page, name: string): Promise<void> {
   await expect(page.getByLabel('acting as')).toBeEnabled();
 }
 
-export const saved = (page: Page) => expect(page.getByRole('status').filter({ hasText: 'Saved' })).toBeVisible();
+/** All that was typed is stored; "Not saved yet" is another word. */
+export const saved = (page: Page) => expect(page.getByRole('status').filter({ hasText: /^Saved$/ })).toBeVisible();
 export const fill = async (scope: Page | Locator, label: string, value: string) => scope.getByLabel(label, { exact: true }).fill(value);
 export const choose = async (scope: Page | Locator, label: string, option: string | { label: string }) => scope.getByLabel(label, { exact: true }).selectOption(option);
 /** A row of a table as its cells' words, without the old figures that fade beside the new ones. */

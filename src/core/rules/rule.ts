@@ -1,4 +1,4 @@
-/** `stop` blocks agreement until it is put right or overridden with a reason; `caution` wants a look; `info` is quiet. */
+/** `stop` wants to be put right before anybody agrees, and is named beside the agreement; `caution` wants a look; `info` is quiet. */
 export type Level = 'stop' | 'caution' | 'info';
 export type Fill = Record<string, string | number>;
 

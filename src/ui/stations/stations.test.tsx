@@ -1,0 +1,142 @@
+// @vitest-environment jsdom
+import { cleanup, render, screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { useState, type ReactNode } from 'react';
+import { afterEach, describe, expect, it, vi } from 'vitest';
+import type { Plan } from '@/core/plan/document';
+import { terraceShortWorked } from '@/core/plan/demo/terraceShortWorked';
+import { figuresOf } from '@/core/plan/figures';
+import { UnitsProvider, useUnits } from '../frame/units';
+import { WhyProvider } from '../frame/why';
+import { WorkspaceContext } from '../workspace/context';
+import { BudgetStation } from './BudgetStation';
+import { CropStation } from './CropStation';
+import { SheetView } from './SheetView';
+import { SupplyStation } from './SupplyStation';
+
+vi.mock('next/navigation', () => ({ useRouter: () => ({ refresh: () => undefined, push: () => undefined }) }));
+afterEach(() => { cleanup(); localStorage.clear(); });
+
+let current: Plan;
+/** A station with a plan that answers at once, the way the workspace holds it. */
+function Desk({ start, children, readOnly }: { start: Plan; children: ReactNode; readOnly: boolean }) {
+  const [plan, setPlan] = useState(start);
+  current = plan;
+  return <WorkspaceContext value={{ ...figuresOf(plan), plan, readOnly, edit: (change) => setPlan(change) }}>{children}</WorkspaceContext>;
+}
+function Toggle() {
+  const { toggle } = useUnits();
+  return <button type="button" onClick={toggle}>other units</button>;
+}
+const show = (station: ReactNode, start = terraceShortWorked(), readOnly = false) => render(<UnitsProvider><WhyProvider><Desk start={start} readOnly={readOnly}>{station}<Toggle /></Desk></WhyProvider></UnitsProvider>);
+/** The words of a row without the old figures that fade beside the new ones. */
+const cells = (row: HTMLElement) => [...row.querySelectorAll('th,td')].map((c) => { const copy = c.cloneNode(true) as HTMLElement; copy.querySelectorAll('s').forEach((s) => { s.remove(); }); return (copy.textContent ?? '').trim(); });
+const line = (name: RegExp) => within(screen.getAllByTestId('ledger')[0] as HTMLElement).getByRole('row', { name });
+const toBring = () => cells(screen.getAllByTestId('still-to-bring')[0] as HTMLElement).slice(-4);
+
+describe('the budget station', () => {
+  it('shows the hand-worked sheet', () => {
+    show(<BudgetStation />);
+    expect(toBring()).toEqual(['108', '4', '0', '30']);
+    expect(cells(line(/^Soil nitrate/)).slice(-4)).toEqual(['−54', '·', '·', '·']);
+  });
+  it('strikes a credit out only with a reason, counts it no more, and puts it back', async () => {
+    show(<BudgetStation />);
+    await userEvent.click(within(line(/^Red clover/)).getByRole('button', { name: 'strike out' }));
+    const button = screen.getByRole('button', { name: 'Strike out' });
+    expect(button).toHaveProperty('disabled', true);
+    await userEvent.type(screen.getByLabelText('Reason'), 'the stand died in winter');
+    await userEvent.click(button);
+    expect(toBring()[0]).toBe('121');
+    expect(line(/^Red clover/).textContent).toContain('struck out: the stand died in winter');
+    await userEvent.click(within(line(/^Red clover/)).getByRole('button', { name: 'put back' }));
+    expect(toBring()[0]).toBe('108');
+    expect(current.struck).toEqual([]);
+  });
+  it('follows a figure while it is typed', async () => {
+    show(<BudgetStation />);
+    const days = screen.getByLabelText('Days of release');
+    await userEvent.clear(days);
+    await userEvent.type(days, '75');
+    expect(current.season.releaseDays).toBe(75);
+    expect(cells(line(/^Soil organic matter/)).slice(-4)[0]).toBe('−16');
+  });
+  it('keeps a wrong figure on screen and the last good one in the plan', async () => {
+    show(<BudgetStation />);
+    const days = screen.getByLabelText('Days of release') as HTMLInputElement;
+    await userEvent.clear(days);
+    await userEvent.type(days, '9999');
+    expect(days.value).toBe('9999');
+    expect(days.getAttribute('aria-invalid')).toBe('true');
+    expect(screen.getByText(/9999 d is outside 30 to 365 d/)).toBeTruthy();
+    expect(current.season.releaseDays).not.toBe(9999);
+  });
+  it('speaks pounds per acre, with the same total', async () => {
+    show(<BudgetStation />);
+    await userEvent.click(screen.getByRole('button', { name: 'other units' }));
+    expect(Number(toBring()[0])).toBeCloseTo(107.93 / 1.12085, 0);
+    expect(screen.getAllByTestId('ledger')[0]?.textContent).toContain('lb/ac');
+  });
+  it('says what to do first when there is no crop', () => {
+    const empty = terraceShortWorked();
+    show(<BudgetStation />, { ...empty, season: { ...empty.season, cropKey: null, yieldGoalTHa: null } });
+    expect(screen.getByText(/Choose a crop and a yield goal/)).toBeTruthy();
+  });
+  it('offers a farmer nothing to change', () => {
+    show(<BudgetStation />, terraceShortWorked(), true);
+    expect(screen.queryByRole('button', { name: 'strike out' })).toBeNull();
+    expect(screen.getByLabelText('Days of release')).toHaveProperty('disabled', true);
+  });
+});
+
+describe('the supply station', () => {
+  it('splits what is left into passes that add up', async () => {
+    const start = terraceShortWorked();
+    show(<SupplyStation />, { ...start, passes: [] });
+    await userEvent.click(screen.getByRole('button', { name: 'Split the N into passes' }));
+    await screen.findByLabelText('Pass 1 date');
+    expect(current.passes.length).toBeGreaterThan(0);
+    expect(Math.abs(figuresOf(current).a.sums.n.afterPlan)).toBeLessThan(3);
+  });
+  it('brings the rest of a nutrient with a product that holds it', async () => {
+    show(<SupplyStation />);
+    expect(screen.getByLabelText('Bring the rest of')).toHaveProperty('value', 's');
+    await userEvent.click(screen.getByRole('button', { name: 'Add' }));
+    const added = current.passes.at(-1);
+    expect(added?.productId).toBe('kieserite');
+    expect(Math.abs(figuresOf(current).a.sums.s.afterPlan)).toBeLessThan(1);
+  });
+  it('removes a pass and its figures', async () => {
+    show(<SupplyStation />);
+    await userEvent.click(screen.getByRole('button', { name: 'Remove Pass 2' }));
+    expect(current.passes).toHaveLength(1);
+    expect(cells(screen.getByTestId('planned')).slice(-4)[0]).toBe('38');
+  });
+});
+
+describe('the crop station', () => {
+  it('changes the requirement with the goal', async () => {
+    show(<><CropStation /><BudgetStation /></>);
+    const goal = screen.getByLabelText('Yield goal');
+    await userEvent.clear(goal);
+    await userEvent.type(goal, '50');
+    expect(cells(line(/^Requirement, 50/)).slice(-4)[0]).toBe('200');
+  });
+  it('forgets the use of another crop when the crop changes', async () => {
+    const start = terraceShortWorked();
+    show(<CropStation />, { ...start, season: { ...start.season, use: 'sugar' } });
+    await userEvent.selectOptions(screen.getByLabelText('Crop'), 'winter_wheat');
+    expect(current.season).toMatchObject({ cropKey: 'winter_wheat', use: null });
+  });
+});
+
+describe('the plan sheet', () => {
+  it('prints figures, reasons, cautions and room to sign for', () => {
+    render(<SheetView sheet={figuresOf(terraceShortWorked()).sheet} standing="Working sheet, not agreed" />);
+    const table = screen.getByTestId('sheet-ledger');
+    expect(cells(within(table).getByRole('row', { name: /^Still to bring/ })).slice(-4)).toEqual(['108', '4', '0', '30']);
+    expect(cells(within(table).getByRole('row', { name: /^Over/ })).slice(-4)).toEqual(['0', '−4', '+3', '−30']);
+    expect(screen.getByText(/watercourses/)).toBeTruthy();
+    expect(screen.getAllByText(/confidence/).length).toBeGreaterThan(5);
+  });
+});
