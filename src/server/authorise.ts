@@ -5,12 +5,13 @@ export interface Actor {
   id: string;
   name: string;
 }
-export type Action = 'read' | 'edit' | 'propose' | 'decide';
+/** `sample` is bringing in a leaf sample: the farmer stands in the field with it, and the plan stays as it is. */
+export type Action = 'read' | 'sample' | 'edit' | 'propose' | 'decide';
 
 const MAY: Record<Role, readonly Action[]> = {
-  advisor: ['read', 'edit', 'propose'],
-  farmer: ['read', 'decide'],
-  owner: ['read', 'edit', 'propose', 'decide'],
+  advisor: ['read', 'sample', 'edit', 'propose'],
+  farmer: ['read', 'sample', 'decide'],
+  owner: ['read', 'sample', 'edit', 'propose', 'decide'],
 };
 
 export class NotAllowed extends Error {

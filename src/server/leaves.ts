@@ -36,7 +36,7 @@ export async function leavesOf(db: Db, actor: Actor, fieldId: string, cropKey: s
 export async function addLeaf(db: Db, actor: Actor, fieldId: string, cropKey: string, raw: unknown): Promise<LeafAssessment> {
   const field = await fieldById(db, fieldId);
   if (!field) refuse('unknown_id', 'field', 'This field does not exist.');
-  await authorise(db, actor, 'read', field.farmId);
+  await authorise(db, actor, 'sample', field.farmId);
   const parsed = leafSampleSchema.safeParse(raw);
   if (!parsed.success) throw new Refusal(refusalOf(parsed.error, raw));
   if (parsed.data.date > today()) refuse('inconsistent', 'date', `date = ${parsed.data.date} lies in the future.`, { value: parsed.data.date, allowed: `up to ${today()}` });

@@ -110,7 +110,7 @@ export function SupplyStation() {
   const start = () => plan.season.plantingDate ?? (section ? dateOf(section.calendar, section.calendar.planting) : plan.asOf);
   return (
     <>
-      <Part title="Passes" aside="demo prices are placeholders until you enter your own">
+      <Part title="Passes" aside="at demo prices until you enter your own">
         <SplitProposer />
         <div className="overflow-x-auto">
           <table className="ruled min-w-[62rem]" data-testid="passes">
