@@ -13,6 +13,8 @@ export async function actAs(page: Page, name: string): Promise<void> {
   await expect(page.getByLabel('acting as')).toBeEnabled();
 }
 
+/** The page answers keys: before that a pressed key is lost, as on any page that still loads. */
+export const ready = (page: Page) => expect(page.getByLabel('acting as')).toBeEnabled();
 /** All that was typed is stored; "Not saved yet" is another word. */
 export const saved = (page: Page) => expect(page.getByRole('status').filter({ hasText: /^Saved$/ })).toBeVisible();
 export const fill = async (scope: Page | Locator, label: string, value: string) => scope.getByLabel(label, { exact: true }).fill(value);

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { actAs, choose, fill, saved } from './desk';
+import { actAs, choose, fill, ready, saved } from './desk';
 
 // Bad input, other people, other places: nothing typed is lost and nobody sees what is not theirs.
 
@@ -100,6 +100,7 @@ test('a calculator opens with its worked example and answers with reasons', asyn
 
 test('everything by keyboard: find a field, go through its stations, change units', async ({ page }) => {
   await page.goto('/');
+  await ready(page);
   await page.keyboard.press('Control+k');
   await page.getByPlaceholder('Field, station or page').fill('pear wall season');
   await page.keyboard.press('Enter');

@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import fs from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { actAs, cells, choose, expectAccessible, fill, saved } from './desk';
+import { actAs, cells, choose, expectAccessible, fill, ready, saved } from './desk';
 
 // The whole job once: from a laboratory file to a plan that both have agreed, with the figures of docs/worked-example.md.
 test.describe.configure({ mode: 'serial' });
@@ -91,6 +91,7 @@ test('ground, crop and budget, typed by hand, give the hand-worked sheet', async
 
 test('why: each figure opens its reasons, by mouse and by key', async ({ page }) => {
   await page.goto(`${FIELD}/budget`);
+  await ready(page);
   const figure = page.getByRole('button', { name: /^Soil organic matter, 2.6 %, N/ });
   await figure.focus();
   await page.keyboard.press('w');
