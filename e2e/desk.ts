@@ -15,6 +15,12 @@ export async function actAs(page: Page, name: string): Promise<void> {
 
 /** The page answers keys: before that a pressed key is lost, as on any page that still loads. */
 export const ready = (page: Page) => expect(page.getByLabel('acting as')).toBeEnabled();
+/** A page opened as a person would: nothing is typed before it answers. */
+export async function open(page: Page, path: string) {
+  const response = await page.goto(path);
+  await ready(page);
+  return response;
+}
 /** All that was typed is stored; "Not saved yet" is another word. */
 export const saved = (page: Page) => expect(page.getByRole('status').filter({ hasText: /^Saved$/ })).toBeVisible();
 export const fill = async (scope: Page | Locator, label: string, value: string) => scope.getByLabel(label, { exact: true }).fill(value);

@@ -1,24 +1,25 @@
 import { expect, test } from '@playwright/test';
-import { actAs, choose, fill, ready, saved } from './desk';
+import { actAs, choose, fill, open, ready, saved } from './desk';
 
 // Bad input, other people, other places: nothing typed is lost and nobody sees what is not theirs.
 
 test('a figure out of range is named and kept on screen; the plan keeps the last good one', async ({ page }) => {
-  await page.goto('/fields/kiln-field/ground');
+  await open(page, '/fields/kiln-field/ground');
   await fill(page, 'pH in water', '70');
   await expect(page.getByRole('alert').filter({ hasText: 'pH in water = 70 is outside 2.5 to 11.' })).toBeVisible();
   await expect(page.getByLabel('pH in water')).toHaveValue('70');
   await page.reload();
+  await ready(page);
   await expect(page.getByLabel('pH in water')).not.toHaveValue('70');
 });
 
 test('ammonium above total N and a pass before the season are named', async ({ page }) => {
-  await page.goto('/fields/kiln-field/budget');
+  await open(page, '/fields/kiln-field/budget');
   await fill(page, 'Ammonium-N', '9');
   await expect(page.getByRole('alert').filter({ hasText: 'M03' })).toContainText('exceed total N 3.1');
   await fill(page, 'Ammonium-N', '1.6');
   await saved(page);
-  await page.goto('/fields/terrace-long/supply');
+  await open(page, '/fields/terrace-long/supply');
   await fill(page, 'Pass 1 date', '2026-04-01');
   await expect(page.getByRole('alert').filter({ hasText: 'lies before the season' }).first()).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
@@ -32,7 +33,7 @@ for (const [name, file, message] of [
   ['too large', { name: 'a.csv', mimeType: 'text/csv', buffer: Buffer.alloc(5 * 1024 * 1024 + 10, 'a,b\n') }, 'at most 5 MB are read'],
 ] as const) {
   test(`a file that is ${name} changes nothing and says why`, async ({ page }) => {
-    await page.goto('/samples');
+    await open(page, '/samples');
     const before = await page.getByRole('table').last().getByRole('row').count();
     await choose(page, 'Farm', { label: 'Kestrel Terrace' });
     await fill(page, 'Laboratory', 'Some laboratory');
@@ -40,14 +41,15 @@ for (const [name, file, message] of [
     await page.getByRole('button', { name: 'Look at the file' }).click();
     await expect(page.getByRole('alert').filter({ hasText: message })).toBeVisible();
     await page.reload();
+    await ready(page);
     expect(await page.getByRole('table').last().getByRole('row').count()).toBe(before);
   });
 }
 
 test('two people on one plan: different figures come together, the same figure is settled', async ({ browser }) => {
   const [a, b] = [await (await browser.newContext()).newPage(), await (await browser.newContext()).newPage()];
-  await a.goto('/fields/bay-two/crop');
-  await b.goto('/fields/bay-two/crop');
+  await open(a, '/fields/bay-two/crop');
+  await open(b, '/fields/bay-two/crop');
   await fill(a, 'Yield goal', '36');
   await saved(a);
   await fill(b, 'First harvest', '2027-11-20');
@@ -66,15 +68,15 @@ test('two people on one plan: different figures come together, the same figure i
 });
 
 test('a farmer sees only the own farm, reads the plan, and cannot edit it', async ({ page }) => {
-  await page.goto('/');
+  await open(page, '/');
   await actAs(page, 'Wanda Ostrow');
   await expect(page.getByRole('heading', { name: 'Kestrel Terrace' })).toBeVisible();
   await expect(page.getByText('Tansy Hollow')).toBeHidden();
-  const other = await page.goto('/fields/low-fleet/budget');
+  const other = await open(page, '/fields/low-fleet/budget');
   expect(other?.status()).toBe(404);
   expect((await page.request.get('/fields/low-fleet/sheet/plan.json')).status()).toBe(404);
   expect((await page.request.get('/fields/low-fleet/sheet/pdf')).status()).toBe(404);
-  await page.goto('/fields/bay-one/crop');
+  await open(page, '/fields/bay-one/crop');
   await expect(page.getByLabel('Yield goal')).toBeDisabled();
   await expect(page.getByText('You may read this plan and answer it.')).toBeVisible();
 });
@@ -89,7 +91,7 @@ test('methods answer over HTTP, with typed errors', async ({ request }) => {
 });
 
 test('a calculator opens with its worked example and answers with reasons', async ({ page }) => {
-  await page.goto('/calculators/budget.credit_organic_matter');
+  await open(page, '/calculators/budget.credit_organic_matter');
   await page.getByRole('button', { name: 'Calculate' }).click();
   await expect(page.getByRole('row').filter({ hasText: 'credit kg ha' })).toContainText('48.489');
   await page.getByLabel('om pct').fill('18');
@@ -99,8 +101,7 @@ test('a calculator opens with its worked example and answers with reasons', asyn
 });
 
 test('everything by keyboard: find a field, go through its stations, change units', async ({ page }) => {
-  await page.goto('/');
-  await ready(page);
+  await open(page, '/');
   await page.keyboard.press('Control+k');
   await page.getByPlaceholder('Field, station or page').fill('pear wall season');
   await page.keyboard.press('Enter');
@@ -120,14 +121,14 @@ test('everything by keyboard: find a field, go through its stations, change unit
 for (const path of ['/fields/pear-wall/season', '/fields/terrace-long/sheet']) {
   test(`${path} works 390 px wide`, async ({ page }) => {
     await page.setViewportSize({ width: 390, height: 844 });
-    await page.goto(path);
+    await open(page, path);
     await expect(page.getByRole('heading', { name: path.endsWith('season') ? 'Leaf sample' : 'The sheet' }).first()).toBeVisible();
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   });
 }
 
 test('typing a budget figure to the last figure painted (reported, not gated)', async ({ page }) => {
-  await page.goto('/fields/low-fleet/budget');
+  await open(page, '/fields/low-fleet/budget');
   const box = page.getByLabel('Winter drainage');
   await expect(box).toBeEnabled();
   await box.focus();

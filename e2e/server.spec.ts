@@ -3,7 +3,7 @@ import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { expect, test } from '@playwright/test';
-import { fill, saved } from './desk';
+import { fill, open, ready, saved } from './desk';
 
 // The server's own promises: one process holds the data, and what was acknowledged survives a kill.
 const PORT = 3117;
@@ -27,7 +27,7 @@ const up = (port = PORT) => expect.poll(() => fetch(`http://127.0.0.1:${port}/ap
 test('killed in the middle of a save, the server has all that it acknowledged', async ({ page }) => {
   const first = start(PORT);
   await up();
-  await page.goto(`${url}/fields/terrace-long/crop`);
+  await open(page, `${url}/fields/terrace-long/crop`);
   await fill(page, 'Yield goal', '6.1');
   await saved(page);
   await fill(page, 'Yield goal', '6.2');
@@ -39,6 +39,7 @@ test('killed in the middle of a save, the server has all that it acknowledged', 
   expect([6.1, 6.2]).toContain(kept.season.yield_goal_t_ha);
   await saved(page);
   await page.reload();
+  await ready(page);
   await expect(page.getByLabel('Yield goal')).toHaveValue('6.2');
 
   const intruder = start(PORT + 1);
@@ -51,7 +52,7 @@ test('killed in the middle of a save, the server has all that it acknowledged', 
 test('a farm of one’s own starts empty and says what to do first', async ({ page }) => {
   const own = start(PORT + 2, true);
   await up(PORT + 2);
-  await page.goto(`http://127.0.0.1:${PORT + 2}/`);
+  await open(page, `http://127.0.0.1:${PORT + 2}/`);
   await expect(page.getByText('No field yet. Add the first one below')).toBeVisible();
   await fill(page, 'Name of the field', 'First Piece');
   await fill(page, 'Area', '10 ac');

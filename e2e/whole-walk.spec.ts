@@ -1,14 +1,14 @@
 import { execFileSync } from 'node:child_process';
 import fs from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { actAs, cells, choose, expectAccessible, fill, ready, saved } from './desk';
+import { actAs, cells, choose, expectAccessible, fill, open, ready, saved } from './desk';
 
 // The whole job once: from a laboratory file to a plan that both have agreed, with the figures of docs/worked-example.md.
 test.describe.configure({ mode: 'serial' });
 const FIELD = '/fields/terrace-short';
 
 test('a laboratory file of thirteen rows: three faulty ones wait, the rest come in', async ({ page }) => {
-  await page.goto('/samples');
+  await open(page, '/samples');
   await choose(page, 'Farm', { label: 'Tansy Hollow' });
   await fill(page, 'Laboratory', 'Senn laboratory');
   await page.getByLabel('File', { exact: true }).setInputFiles('public/examples/senn-soil-2027.csv');
@@ -31,7 +31,7 @@ test('a laboratory file of thirteen rows: three faulty ones wait, the rest come 
 });
 
 test('ground, crop and budget, typed by hand, give the hand-worked sheet', async ({ page }) => {
-  await page.goto(`${FIELD}/ground`);
+  await open(page, `${FIELD}/ground`);
   await expect(page.getByLabel('pH in water')).toHaveValue('6.8');
   await expect(page.getByLabel('P test')).toHaveValue('13');
   await page.getByLabel('Sampled on').last().fill('2027-02-12');
@@ -90,7 +90,7 @@ test('ground, crop and budget, typed by hand, give the hand-worked sheet', async
 });
 
 test('why: each figure opens its reasons, by mouse and by key', async ({ page }) => {
-  await page.goto(`${FIELD}/budget`);
+  await open(page, `${FIELD}/budget`);
   await ready(page);
   const figure = page.getByRole('button', { name: /^Soil organic matter, 2.6 %, N/ });
   await figure.focus();
@@ -105,7 +105,7 @@ test('why: each figure opens its reasons, by mouse and by key', async ({ page })
 });
 
 test('supply: the split is proposed, set by hand, and moved along the furrow by key', async ({ page }) => {
-  await page.goto(`${FIELD}/supply`);
+  await open(page, `${FIELD}/supply`);
   await fill(page, 'Drainage from first pass to half uptake', '20');
   await page.getByRole('button', { name: 'Split the N into passes' }).click();
   await page.keyboard.press('Escape');
@@ -124,7 +124,7 @@ test('supply: the split is proposed, set by hand, and moved along the furrow by 
 });
 
 test('the advisor proposes, the farmer asks for a change, then agrees; what was agreed stays', async ({ page }) => {
-  await page.goto(`${FIELD}/sheet`);
+  await open(page, `${FIELD}/sheet`);
   await expect(page.getByRole('button', { name: 'I agree with this plan' })).toBeHidden();
   await page.getByRole('button', { name: 'Propose this plan to the farmer' }).click();
   await expect(page.getByText('waits for the farmer’s answer')).toBeVisible();
@@ -150,7 +150,7 @@ test('the advisor proposes, the farmer asks for a change, then agrees; what was 
 });
 
 test('the plan file gives the same figures on the command line, and the PDF holds them', async ({ page, request }) => {
-  await page.goto(`${FIELD}/sheet`);
+  await open(page, `${FIELD}/sheet`);
   const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Plan file' }).click()]);
   const path = await download.path();
   const out = execFileSync(process.execPath, ['node_modules/tsx/dist/cli.mjs', 'cli/furrow.ts', 'assess', path], { encoding: 'utf8', maxBuffer: 32 * 1024 * 1024 });
@@ -167,7 +167,7 @@ test('the plan file gives the same figures on the command line, and the PDF hold
 });
 
 test('an edited plan file comes back in, and a newer one is refused', async ({ page }) => {
-  await page.goto('/fields/lower-strip/sheet');
+  await open(page, '/fields/lower-strip/sheet');
   const file = fs.readFileSync('examples/terrace-short.plan.json', 'utf8');
   const upload = (content: string) => page.getByLabel('Import a plan file').setInputFiles({ name: 'x.plan.json', mimeType: 'application/json', buffer: Buffer.from(content) });
   await upload(file.replace('"version": 1', '"version": 2'));
@@ -177,7 +177,7 @@ test('an edited plan file comes back in, and a newer one is refused', async ({ p
 });
 
 test('season: a leaf is read against its range; a wrong part is refused with the right ones', async ({ page }) => {
-  await page.goto(`${FIELD}/season`);
+  await open(page, `${FIELD}/season`);
   await page.getByLabel('Values from a CSV').setInputFiles('public/examples/leaf-beet.csv');
   await expect(page.getByLabel('N', { exact: true })).toHaveValue('4.6');
   await choose(page, 'Part', 'leaf_midshoot');
@@ -193,10 +193,10 @@ test('season: a leaf is read against its range; a wrong part is refused with the
 });
 
 test('today: one table with every field, its stations and what needs a decision', async ({ page }) => {
-  await page.goto('/');
+  await open(page, '/');
   await expect(page.getByRole('row').filter({ hasText: 'Low Fleet' })).toContainText('pH 5.0 is 1.9 below the target');
   await expect(page.getByRole('row').filter({ hasText: 'Terrace Short' })).toContainText('agreed');
   await expectAccessible(page);
-  await page.goto('/calculators');
+  await open(page, '/calculators');
   await expectAccessible(page);
 });
