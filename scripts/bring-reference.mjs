@@ -12,7 +12,7 @@ if (!source) {
 const chapters = {
   '01-requirement-credits': ['credit_matrix', 'crops', 'late_n', 'legume_credits', 'legume_modifiers', 'limiting_relative_yield', 'om_mineralisation', 'ph_relative_yield', 'pk_replacement_factors', 'residue_release', 'uptake_curves'],
   '02-manure-compost': ['dm_limits', 'materials', 'mineralisation', 'nh3_methods', 'nh3_modifiers', 'nh3_simple_table', 'overwinter', 'parameters', 'pathogen_intervals'],
-  '03-soil-lime-pk': ['extractant_conversions', 'p_env_screen', 'soil_test_levels', 'target_ph'],
+  '03-soil-lime-pk': ['al_tolerance', 'ash_alkalinity', 'claim_compounds', 'critical_levels', 'extractant_conversions', 'lime_buffering', 'lime_materials', 'micronutrient_triggers', 'n_acidity', 'p_env_screen', 'parameters', 'ph_bands', 'sampling_depths', 'sampling_schemes', 'sampling_variability', 'secondary_micro_rates', 'soil_test_levels', 'target_ph'],
   '04-nitrogen-plan': ['climate_normals', 'crop_params', 'dose_limits', 'fertilisers', 'foliar_limits', 'n_uptake_curves_gdd', 'phenology', 'placement', 'soils', 'split_templates', 'stop_rules', 'tank_mix'],
   '05-tissue': ['nutrients', 'sampling_protocols', 'sufficiency_ranges'],
 };
@@ -24,6 +24,7 @@ const leftOut = {
   fertilisers: 'category slow_t80_days_20c org_pool nitrification_inhibitor p2o5_pct k2o_pct na_pct salt_index acidity_kg_caco3_per_kg_n nh4_anion_class seed_row_class seed_row_weight_n seed_row_weight_k2o',
   late_n: 'run_down_alias days_before_harvest_min root_zone_nitrate_max_kg_ha',
   legume_modifiers: 'definition applies_to',
+  lime_materials: 'fineness_eff_pct ecce_dry_pct ecce_as_received_pct frac_reacted_3mo frac_reacted_6mo frac_reacted_12mo frac_reacted_24mo frac_reacted_36mo',
   materials: 'ca_kg_t mg_kg_t cce_pct salt_note',
   nh3_methods: 'residual_note',
   pathogen_intervals: 'crop_situation counts_from counts_to level_if_broken configurable',
@@ -44,7 +45,7 @@ const write = (name, csv) => {
   const body = `{"columns":${JSON.stringify(kept.map((i) => columns[i]))},"rows":[\n${cells.map((r) => JSON.stringify(r)).join(',\n')}\n]}\n`;
   fs.writeFileSync(path.join('src/core/reference/tables', `${name}.json`), body);
 };
-const tableName = (chapter, table) => (table === 'parameters' ? 'organics_parameters' : table === 'nutrients' ? 'tissue_nutrients' : table);
+const tableName = (chapter, table) => (table === 'parameters' ? (chapter.startsWith('03') ? 'ground_parameters' : 'organics_parameters') : table === 'nutrients' ? 'tissue_nutrients' : table);
 for (const [chapter, tables] of Object.entries(chapters)) {
   for (const table of tables) write(tableName(chapter, table), fs.readFileSync(path.join(source, chapter, `${table}.csv`), 'utf8'));
   const cases = JSON.parse(fs.readFileSync(path.join(source, chapter, 'examples.json'), 'utf8'));

@@ -52,6 +52,24 @@ export const pathogenRow = z.object({ ruleKey: text, materialClass: text, interv
 export const soilTestLevelRow = z.object({ nutrient: text, extractant: text, scheme: text, soilQualifier: text, cropQualifier: text, unit: text, depthCm: text, lowFrom: n, mediumFrom: n, highFrom: n, veryHighFrom: n, notes: maybeText, ...sourced });
 export const targetPhRow = z.object({ cropGroup: text, targetPh: n, actBelowPh: n, maxPreferredPh: n, alSensitivity: text, phYieldSlopePctPerUnit: n, note: maybeText, ...sourced });
 export const conversionRow = z.object({ key: text, fromExtractant: text, toExtractant: text, nutrient: text, factor: maybe, factorMin: maybe, factorMax: maybe, intercept: maybe, validWhen: maybeText, forbidWhen: maybeText, note: text, ...sourced });
+export const alToleranceRow = z.object({ cropGroup: text, rasAlSatPct: pct, rasMin: pct, rasMax: pct, note: maybeText, ...sourced });
+export const ashRow = z.object({ product: text, caco3EquivKgPerT: n, min: n, max: n, note: maybeText, ...sourced });
+export const claimCompoundRow = z.object({ key: text, name: text, formula: maybeText, molarMassG: maybe, hConsumedMolPerMol: maybe, ccePct: maybe, caPct: maybe, mgPct: maybe, kPct: maybe, verdict: z.enum(['neutralises', 'conditional', 'does_not_neutralise', 'acidifies', 'unknown']), explanation: text, ...sourced });
+export const criticalLevelRow = z.object({ cropGroup: text, nutrient: z.enum(['p', 'k']), extractant: text, unit: text, crit95: n, crit95Min: n, crit95Max: n, ry0Pct: pct, rmaxKgHa: n, note: maybeText, ...sourced });
+export const limeBufferingRow = z.object({ textureClass: text, omClass: text, bcTCaco3HaPerPh20cm: n, bcMin: n, bcMax: n, note: maybeText, ...sourced });
+/** The chapter's computed columns (fineness, effective value, shares reacted) are left out: they are worked out from the sieve shares. */
+export const limeMaterialRow = z.object({
+  key: text, name: text, isLime: z.enum(['yes', 'no']), anion: text, form: text, ccePct: n, cceMin: n, cceMax: n, dryMatterPct: pct, pass236mmPct: pct, pass085mmPct: pct, pass025mmPct: pct, kMult: maybe,
+  caPctDry: pct, mgPctDry: pct, organicStatus: text, caution: maybeText, ...sourced,
+});
+export const microTriggerRow = z.object({ nutrient: text, expectShortageWhen: text, demandingCrops: text, lessLikelyWhen: text, firstFix: text, ...sourced });
+export const nAcidityRow = z.object({ key: text, name: text, nPct: pct, protonsPerNIfAllLeached: n, acidityDefaultKgCaco3PerKgN: n, acidityMaxKgCaco3PerKgN: n, note: maybeText, ...sourced });
+export const groundParameterRow = z.object({ name: text, default: maybe, min: n, max: n, warnBelow: maybe, warnAbove: maybe, unit: text, meaning: maybeText, ...sourced });
+export const phBandRow = z.object({ band: text, phWaterFrom: n, phWaterTo: n, level: z.enum(['ok', 'info', 'caution', 'stop']), alAndMn: text, p: text, nodulationMo: text, herbicides: text, traceElements: text, action: text, ...sourced });
+export const samplingDepthRow = z.object({ purpose: text, depthFromCm: n, depthToCm: n, minCores: n, goodCores: n, maxAreaHaPerSample: n, when: text, note: maybeText, ...sourced });
+export const samplingSchemeRow = z.object({ key: text, name: text, cellAreaHa: maybe, cellAreaAc: maybe, spacingM: maybe, coresPerSample: n, useWhen: text, warn: text, ...sourced });
+export const variabilityRow = z.object({ property: text, statistic: z.enum(['cv_pct', 'sd_ph_units']), fieldDefault: n, fieldMin: n, fieldMax: n, labDefault: n, labMin: n, labMax: n, note: maybeText, ...sourced });
+export const secondaryRateRow = z.object({ nutrient: text, material: text, route: text, rateLowKgHa: maybe, rateDefaultKgHa: maybe, rateHighKgHa: maybe, stopAboveKgHa: maybe, yearsEffect: maybeText, timing: text, caution: maybeText, ...sourced });
 export const pScreenRow = z.object({ key: text, extractant: text, unit: text, cautionAt: n, stopAbove: n, action: text, ...sourced });
 
 export const fertiliserRow = z.object({

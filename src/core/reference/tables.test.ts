@@ -5,6 +5,8 @@ import * as rows from './rows';
 import { groupedBy, rowsOf } from './table';
 
 const schemaOf: Record<string, z.ZodObject> = {
+  al_tolerance: rows.alToleranceRow, ash_alkalinity: rows.ashRow, claim_compounds: rows.claimCompoundRow, critical_levels: rows.criticalLevelRow, ground_parameters: rows.groundParameterRow, lime_buffering: rows.limeBufferingRow, lime_materials: rows.limeMaterialRow,
+  micronutrient_triggers: rows.microTriggerRow, n_acidity: rows.nAcidityRow, ph_bands: rows.phBandRow, sampling_depths: rows.samplingDepthRow, sampling_schemes: rows.samplingSchemeRow, sampling_variability: rows.variabilityRow, secondary_micro_rates: rows.secondaryRateRow,
   climate_normals: rows.climateRow, credit_matrix: rows.creditMatrixRow, crop_crosswalk: rows.crosswalkRow, crop_params: rows.cropParamRow, crops: rows.cropRow,
   dm_limits: rows.dmLimitRow, dose_limits: rows.doseLimitRow, extractant_conversions: rows.conversionRow, fertilisers: rows.fertiliserRow, foliar_limits: rows.foliarLimitRow, late_n: rows.lateNRow,
   legume_credits: rows.legumeRow, legume_modifiers: rows.legumeModifierRow, limiting_relative_yield: rows.limitingYieldRow, materials: rows.materialRow, mineralisation: rows.mineralisationRow,
@@ -36,6 +38,24 @@ describe('reference tables', () => {
   it('soil test limits rise from class to class, and a sufficiency range is never upside down', () => {
     for (const r of read('soil_test_levels') as unknown as z.infer<typeof rows.soilTestLevelRow>[]) expect(r.lowFrom < r.mediumFrom && r.mediumFrom < r.highFrom && r.highFrom < r.veryHighFrom, `${r.nutrient} ${r.extractant}`).toBe(true);
     for (const r of read('sufficiency_ranges') as unknown as z.infer<typeof rows.rangeRow>[]) expect(r.sufficientLow <= r.sufficientHigh, `${r.setId} ${r.nutrient}`).toBe(true);
+  });
+
+  it('a sieve never lets through more than a coarser one, and the neutralising value lies in its span', () => {
+    for (const m of read('lime_materials') as unknown as z.infer<typeof rows.limeMaterialRow>[]) {
+      expect(m.pass236mmPct >= m.pass085mmPct && m.pass085mmPct >= m.pass025mmPct, m.key).toBe(true);
+      expect(m.cceMin <= m.ccePct && m.ccePct <= m.cceMax, m.key).toBe(true);
+      expect(m.isLime === 'yes', m.key).toBe(m.kMult !== null);
+    }
+  });
+
+  it('the neutralising value of a compound follows from its molar mass', () => {
+    for (const c of read('claim_compounds') as unknown as z.infer<typeof rows.claimCompoundRow>[])
+      if (c.molarMassG !== null && c.hConsumedMolPerMol !== null) expect(Math.abs((100.09 / c.molarMassG) * (c.hConsumedMolPerMol / 2) * 100 - (c.ccePct ?? NaN)), c.key).toBeLessThan(0.1);
+  });
+
+  it('pH bands follow one another without a gap', () => {
+    const bands = read('ph_bands') as unknown as z.infer<typeof rows.phBandRow>[];
+    bands.slice(1).forEach((b, i) => { expect(b.phWaterFrom, b.band).toBe(bands[i]?.phWaterTo); });
   });
 
   it('each uptake curve climbs to 1', () => {
