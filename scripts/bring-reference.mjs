@@ -18,7 +18,7 @@ const chapters = {
 };
 /** Columns that no method reads yet stay in the chapter: whoever needs one takes it off this list, and adds it to rows.ts. */
 const leftOut = {
-  climate_normals: 't_sd_c rain_mm wet_days gamma_shape temp_ar1 annual_rain_cv',
+  climate_normals: 't_sd_c wet_days gamma_shape temp_ar1 annual_rain_cv',
   crop_params: 'g_emerge_c_d g_full_cover_c_d cover_max_frac g_senesce_c_d g_maturity_c_d kc_full root_z0_cm root_rate_cm_per_c_d root_zmax_cm u_day_max_kg_ha_d fixation_max_frac n_uptake_total_default_kg_ha at_yield_of',
   crops: 'removal_ca_kg_t removal_mg_kg_t harvest_index uptake_basis uptake_p_kg_t uptake_k_kg_t ndfa_default_pct mycorrhizal',
   fertilisers: 'category slow_t80_days_20c org_pool nitrification_inhibitor p2o5_pct k2o_pct na_pct salt_index acidity_kg_caco3_per_kg_n nh4_anion_class seed_row_class seed_row_weight_n seed_row_weight_k2o',

@@ -1,4 +1,5 @@
 import { bigserial, boolean, date, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core';
+import type { SamplingPlan } from '../core/ground/samplingPlan';
 import type { Plan } from '../core/plan/document';
 import type { SheetDocument } from '../core/plan/sheet';
 
@@ -19,11 +20,21 @@ export const memberships = pgTable('memberships', { personId: text('person_id').
 
 export const fields = pgTable('fields', {
   id: text('id').primaryKey(), farmId: text('farm_id').notNull().references(() => farms.id), name: text('name').notNull(), areaHa: num('area_ha').notNull(), outline: jsonb('outline').$type<{ type: 'Polygon'; coordinates: number[][][] } | null>(), soilTextureId: text('soil_texture_id').notNull(),
-  omPct: num('om_pct'), omDepthCm: num('om_depth_cm').notNull().default(20), cecCmolKg: num('cec_cmol_kg'), tenure: text('tenure', { enum: ['owned', 'lease_8_years_or_more', 'lease_3_to_7_years', 'yearly_lease'] }).notNull(), certification: text('certification', { enum: ['none', 'in_conversion', 'organic'] }).notNull(), position: integer('position').notNull().default(0),
+  omPct: num('om_pct'), omDepthCm: num('om_depth_cm').notNull().default(20), cecCmolKg: num('cec_cmol_kg'), clayPct: num('clay_pct'), tillage: text('tillage', { enum: ['ploughed', 'mixed', 'no_till', 'grass'] }), tenure: text('tenure', { enum: ['owned', 'lease_8_years_or_more', 'lease_3_to_7_years', 'yearly_lease'] }).notNull(), certification: text('certification', { enum: ['none', 'in_conversion', 'organic'] }).notNull(), position: integer('position').notNull().default(0),
 }, (t) => [index('fields_farm').on(t.farmId)]);
 
+/** Where to sample a field, with which cores and to which depth; points carry the labels under which results come back. */
+export const samplingPlans = pgTable('sampling_plans', {
+  id: text('id').primaryKey(), fieldId: text('field_id').notNull().references(() => fields.id, { onDelete: 'cascade' }), createdOn: day('created_on').notNull(), name: text('name').notNull(), document: jsonb('document').$type<SamplingPlan>().notNull(), version: version(),
+}, (t) => [index('sampling_plans_field').on(t.fieldId)]);
+/** Products that were weighed against the field's need, kept with what was found. */
+export const claims = pgTable('claims', {
+  id: text('id').primaryKey(), fieldId: text('field_id').notNull().references(() => fields.id, { onDelete: 'cascade' }), checkedOn: day('checked_on').notNull(), product: text('product').notNull(), input: jsonb('input').$type<Record<string, unknown>>().notNull(), verdict: text('verdict').notNull(), message: text('message').notNull(),
+}, (t) => [index('claims_field').on(t.fieldId)]);
+
 export const soilSamples = pgTable('soil_samples', {
-  id: text('id').primaryKey(), fieldId: text('field_id').notNull().references(() => fields.id, { onDelete: 'cascade' }), date: day('date').notNull(), label: text('label'), laboratory: text('laboratory'), depthCm: num('depth_cm'), nCores: num('n_cores'), moisture: text('moisture', { enum: ['dry', 'moist', 'wet'] }), phWater: num('ph_water'), phCacl2: num('ph_cacl2'),
+  id: text('id').primaryKey(), fieldId: text('field_id').notNull().references(() => fields.id, { onDelete: 'cascade' }), date: day('date').notNull(), label: text('label'), laboratory: text('laboratory'), depthCm: num('depth_cm'), nCores: num('n_cores'), nPoints: num('n_points'), moisture: text('moisture', { enum: ['dry', 'moist', 'wet'] }), phWater: num('ph_water'), phCacl2: num('ph_cacl2'), bufferKind: text('buffer_kind', { enum: ['adams_evans', 'smp', 'sikora', 'mehlich'] }), bufferPh: num('buffer_ph'), alCmolKg: num('al_cmol_kg'), omPct: num('om_pct'), cecCmolKg: num('cec_cmol_kg'),
+  depthFromCm: num('depth_from_cm').notNull().default(0), kind: text('kind', { enum: ['composite', 'point', 'mean'] }).notNull().default('composite'), samplingPlanId: text('sampling_plan_id').references(() => samplingPlans.id, { onDelete: 'set null' }),
 }, (t) => [index('soil_samples_field').on(t.fieldId)]);
 export const soilResults = pgTable('soil_results', {
   id: bigserial('id', { mode: 'number' }).primaryKey(), sampleId: text('sample_id').notNull().references(() => soilSamples.id, { onDelete: 'cascade' }), position: integer('position').notNull(), nutrient: text('nutrient').$type<Plan['ground']['readings'][number]['nutrient']>().notNull(), extractant: text('extractant').notNull(), value: num('value').notNull(),
@@ -34,7 +45,7 @@ export const fieldSeasons = pgTable('field_seasons', {
   id: text('id').primaryKey(), fieldId: text('field_id').notNull().references(() => fields.id, { onDelete: 'cascade' }), label: text('label').notNull(), startDate: day('start_date').notNull(), soilSampleId: text('soil_sample_id').references(() => soilSamples.id),
   cropKey: text('crop_key'), use: text('use'), yieldGoalTHa: num('yield_goal_t_ha'), yieldHistoryTHa: jsonb('yield_history_t_ha').$type<number[]>().notNull(), proteinTargetPct: num('protein_target_pct'), legumeShare: num('legume_share'), plantingYear: num('planting_year'), plantingDate: day('planting_date'), harvestDate: day('harvest_date'), strawRemovedFrac: num('straw_removed_frac').notNull(),
   cropPricePerT: num('crop_price_per_t'), eatenRaw: boolean('eaten_raw').notNull(), touchesSoil: boolean('touches_soil').notNull(), winterDrainageMm: num('winter_drainage_mm').notNull(), springDrainageMm: num('spring_drainage_mm').notNull(), moistureClass: text('moisture_class').notNull(), soilTempSeasonC: num('soil_temp_season_c'), releaseDays: num('release_days'), depositionNKgHa: num('deposition_n_kg_ha'), depositionSKgHa: num('deposition_s_kg_ha'),
-  nitrateSampleDate: day('nitrate_sample_date'), manureHistory: text('manure_history', { enum: ['unknown', 'none', 'yes'] }).notNull(), irrigation: jsonb('irrigation').$type<Plan['irrigation']>(), cropN: jsonb('crop_n').$type<Plan['cropN']>(), struck: jsonb('struck').$type<Plan['struck']>().notNull(), version: version(),
+  nitrateSampleDate: day('nitrate_sample_date'), manureHistory: text('manure_history', { enum: ['unknown', 'none', 'yes'] }).notNull(), irrigation: jsonb('irrigation').$type<Plan['irrigation']>(), cropN: jsonb('crop_n').$type<Plan['cropN']>(), struck: jsonb('struck').$type<Plan['struck']>().notNull(), lime: jsonb('lime').$type<Plan['lime']>(), version: version(),
 }, (t) => [uniqueIndex('field_seasons_label').on(t.fieldId, t.label)]);
 
 export const nitrateLayers = pgTable('nitrate_layers', { seasonId: text('season_id').notNull().references(() => fieldSeasons.id, { onDelete: 'cascade' }), position: integer('position').notNull(), topCm: num('top_cm').notNull(), bottomCm: num('bottom_cm').notNull(), no3nMgKg: num('no3n_mg_kg').notNull(), bulkDensityGCm3: num('bulk_density_g_cm3'), stonesVolFrac: num('stones_vol_frac') }, (t) => [primaryKey({ columns: [t.seasonId, t.position] })]);

@@ -21,8 +21,8 @@ async function demoFarms(tx: Executor): Promise<void> {
     await tx.insert(farms).values({ id: f.key, place: f.place, latitudeDeg: f.latitudeDeg, climateId: f.climateId, demo: true, ...f.farm });
     await tx.insert(memberships).values([{ personId: DEMO_ADVISOR.key, farmId: f.key, role: 'advisor' }, { personId: f.farmer.key, farmId: f.key, role: 'farmer' }]);
     for (const [position, d] of f.fields.entries()) {
-      const { name, areaHa, soilTextureId, omPct, omDepthCm, cecCmolKg, tenure, certification } = d.field;
-      await tx.insert(fields).values({ id: d.key, farmId: f.key, outline: outline(areaHa, place++), position, name, areaHa, soilTextureId, omPct, omDepthCm, cecCmolKg, tenure, certification });
+      const { name, areaHa, soilTextureId, omPct, omDepthCm, cecCmolKg, clayPct, tillage, tenure, certification } = d.field;
+      await tx.insert(fields).values({ id: d.key, farmId: f.key, outline: outline(areaHa, place++), position, name, areaHa, soilTextureId, omPct, omDepthCm, cecCmolKg, clayPct, tillage, tenure, certification });
       for (const plan of d.seasons) await createSeason(tx, `${d.key}-${plan.season.label.replace('/', '-')}`, d.key, plan, () => `${d.key}-soil-${plan.ground.sampleDate}`);
     }
   }

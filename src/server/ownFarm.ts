@@ -30,7 +30,7 @@ export async function createField(db: Db, actor: Actor, raw: unknown): Promise<s
   if (!soils().some((s) => s.textureId === soilTextureId)) refuse('unknown_id', 'soil', `soil = ${soilTextureId} is not known.`, { value: soilTextureId });
   if (await fieldNamed(db, farmId, name)) refuse('inconsistent', 'name', `name = ${name}: this farm has a field of that name.`, { value: name });
   const id = newId();
-  const field = { name, areaHa, soilTextureId, omPct: null, omDepthCm: 20, cecCmolKg: null, tenure: 'owned', certification: 'none' } as const;
+  const field = { name, areaHa, soilTextureId, omPct: null, omDepthCm: 20, cecCmolKg: null, clayPct: null, tillage: null, tenure: 'owned', certification: 'none' } as const;
   const season = seasonOf(today(), farm.latitudeDeg);
   await db.transaction(async (tx) => {
     await addField(tx, { id, farmId, ...field });

@@ -21,7 +21,7 @@ const MAX_MONTHS = 60;
 export function limeLead(i: LimeLeadInput): { tEffMonths: number | null; leadDays: number | null } {
   const rate = within('clock_rate', i.clockRate ?? ASSUMED_CLOCK_RATE.moist, { min: 0.05, max: 1, unit: '', label: 'Effective months in a month' });
   for (let t = 0; t <= MAX_MONTHS; t += STEP_MONTHS) {
-    if (predictPh({ ...i, frac: limeReacted({ ...i, t }).value }).ph >= i.act - 1e-9) return { tEffMonths: t, leadDays: Math.ceil((t * DAYS_PER_MONTH) / rate - 1e-9) };
+    if (predictPh({ ...i, frac: limeReacted({ ...i, t }).value }).ph >= i.act - 1e-9) return { tEffMonths: t, leadDays: t === 0 ? 0 : Math.ceil((t * DAYS_PER_MONTH) / rate - 1e-9) };
   }
   return { tEffMonths: null, leadDays: null };
 }

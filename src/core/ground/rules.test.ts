@@ -6,7 +6,7 @@ import { readingRules, sampleRules, type ReadingFacts, type SampleFacts } from '
 
 const at = (phWater: number, crop = 'sugar_beet', more: Parameters<typeof planningPh>[0] = {}) => { const planning = planningPh({ phWater, ...more }); return { planning, gate: phGate({ ph: planning.ph, crop }) }; };
 /** A fresh, moist sample of 20 cores from 6 ha at pH 6.8. */
-const quiet: SampleFacts = { cropName: 'Sugar beet', ...at(6.9), acidLoving: false, alSensitivity: 'high', ageYears: 1, sampleDate: '2026-02-26', nCores: 20, areaHa: 6, depthCm: 20, grass: false, moisture: 'moist' };
+const quiet: SampleFacts = { cropName: 'Sugar beet', ...at(6.9), acidLoving: false, alSensitivity: 'high', ageYears: 1, sampleDate: '2026-02-26', nCores: 20, areaHa: 6, depthCm: 20, grass: false, moisture: 'moist', tillage: 'ploughed', daysSinceSpread: null, kMg: 0.4, dairyGrass: false };
 const ids = (facts: Partial<SampleFacts>) => judge(sampleRules, { ...quiet, ...facts }).map((w) => w.id);
 
 describe('rules of a soil sample', () => {
@@ -27,6 +27,11 @@ describe('rules of a soil sample', () => {
     ['R29', { depthCm: 7, grass: true }, { depthCm: 7.5, grass: true }],
     ['R30', { nCores: 7 }, { nCores: 8 }],
     ['R31', { areaHa: 8.1 }, { areaHa: 8 }],
+    ['R27', { tillage: 'no_till' }, { tillage: 'no_till', depthCm: 5 }],
+    ['R35', { kMg: 1.01 }, { kMg: 1 }],
+    ['R35', { kMg: 0.51, dairyGrass: true }, { kMg: 0.5, dairyGrass: true }],
+    ['R43', { daysSinceSpread: 59 }, { daysSinceSpread: 60 }],
+    ['R43', { daysSinceSpread: 89, grass: true }, { daysSinceSpread: 90, grass: true }],
   ])('%s fires at its bound and not before it', (id, fires, silent) => {
     expect(ids(fires)).toContain(id);
     expect(ids(silent)).not.toContain(id);

@@ -16,6 +16,12 @@ export interface SampleFacts {
   depthCm: number | null;
   grass: boolean;
   moisture: 'dry' | 'moist' | 'wet' | null;
+  tillage: 'ploughed' | 'mixed' | 'no_till' | 'grass' | null;
+  /** Days between the last lime, manure or P-K fertiliser and the sample. */
+  daysSinceSpread: number | null;
+  /** K to Mg in cmol. */
+  kMg: number | null;
+  dairyGrass: boolean;
 }
 export interface ReadingFacts {
   nutrient: string;
@@ -51,9 +57,13 @@ export const sampleRules: readonly Rule<SampleFacts>[] = [
     // 1.645 x sqrt(0.45^2 / n + 0.08^2), chapter 3, 2.2 with the book variation of P.
     test: (f) => (f.nCores !== null && f.nCores < 8 ? { n: f.nCores, e: 164.5 * Math.sqrt(0.45 ** 2 / f.nCores + 0.08 ** 2) } : null) }),
   rule({ id: 'R31', level: 'caution', when: 'one sample covers more than 8 ha', message: '{area} ha in one sample hides variation.', action: 'Split.', test: (f) => (f.areaHa > 8 && f.planning ? { area: f.areaHa } : null) }),
+  rule({ id: 'R27', level: 'info', when: 'no-till and the top 5 cm not sampled apart', message: 'No-till field sampled only as one layer: an acid or rich top may be hidden.', action: 'Sample 0-5 and 5-15 cm apart.', test: (f) => (f.tillage === 'no_till' && f.planning && (f.depthCm ?? 20) > 5 ? {} : null) }),
+  rule({ id: 'R35', level: 'caution', when: 'K to Mg above 1.0 in cmol, on dairy grass above 0.5', message: 'Soil K:Mg is {ratio} in cmol, above {limit}: K hinders Mg uptake.', action: 'Leave out K this season; supply Mg if the Mg test is low or medium.', test: (f) => (f.kMg !== null && f.kMg > (f.dairyGrass ? 0.5 : 1) ? { ratio: f.kMg.toFixed(2), limit: f.dairyGrass ? '0.5' : '1.0' } : null) }),
+  rule({ id: 'R43', level: 'caution', when: 'lime, manure or fertiliser less than 60 days before sampling, 90 on grass', message: 'Lime, manure or fertiliser was spread {days} days before sampling: results of pH, P and K are not settled.', action: 'Sample 60 days after (90 on grass).', test: (f) => (f.daysSinceSpread !== null && f.daysSinceSpread < (f.grass ? 90 : 60) ? { days: String(f.daysSinceSpread) } : null) }),
 ];
 
 export const readingRules: readonly Rule<ReadingFacts>[] = [
+  rule({ id: 'R04', level: 'stop', when: 'extractant unknown', message: 'No class: extractant unknown. A P of 20 is low in one method and high in another.', action: 'Read the lab sheet or phone the lab; enter the method.', test: (f) => (f.extractant === 'unknown' ? {} : null) }),
   rule({ id: 'R16', level: 'caution', when: 'P test high or very high and P is planned', message: 'P test {p} is {class}: no P recommended.', action: 'Keep 5-10 kg P starter only if the soil is cold.',
     test: (f) => (f.nutrient === 'p' && f.classified && ['high', 'very_high'].includes(f.classified.cls) && f.plannedKgHa > 10 ? { p: f.value, class: f.classified.cls.replace('_', ' ') } : null) }),
   rule({ id: 'R17', level: 'stop', when: 'P test at or above the water-protection stop', message: 'P test {p} by {extractant} is above the water-protection limit {limit}.', action: 'No P from any source, manure included; cut erosion and run-off; resample in 3-4 years.',

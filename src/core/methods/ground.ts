@@ -15,6 +15,7 @@ import { oneSeasonOptimum, relativeYield, relativeYieldLinear } from '../ground/
 import { bandCores, samplingDeadline, samplingGrid } from '../ground/sampling';
 import { chlorideRate, pSaturationRatio, stratification, sulphurBalance, tetanyRatio } from '../ground/secondary';
 import { effectiveMonths } from '../ground/wetClock';
+import { randomStream } from '../quantity/random';
 import { method, type Method } from './method';
 
 const n = z.number();
@@ -79,4 +80,5 @@ export const groundMethods: readonly Method[] = [
   method({ id: 'ground.sulphur_balance', title: 'Sulphur balance', group: 'Calcium and secondary nutrients', chapter: '3, 13.1', input: z.strictObject({ uptake: n, om: n, cool: maybe, dep: maybe, irr_mg_l: maybe, irr_mm: maybe, manure_s: maybe }), output: value, run: sulphurBalance }),
   method({ id: 'ground.chloride_rate', title: 'Chloride for small grains', group: 'Calcium and secondary nutrients', chapter: '3, 13.2', input: z.strictObject({ profile: n }), output: value, run: chlorideRate }),
   method({ id: 'ground.tetany_ratio', title: 'Tetany ratio of herbage', group: 'Calcium and secondary nutrients', chapter: '3, 12.5', input: z.strictObject({ k: n, ca: n, mg: n }), output: value, run: tetanyRatio }),
+  method({ id: 'ground.random_stream', title: 'Repeatable random stream', group: 'Sampling', chapter: '3, 11', input: z.strictObject({ seed: n.int().min(0).max(4294967295), draws: n.int().min(1).max(1000) }), output: { value: z.array(n) }, run: (i) => { const next = randomStream(i.seed); return { value: Array.from({ length: i.draws }, next) }; } }),
 ];

@@ -21,6 +21,7 @@ import { dateOf } from './days';
 import { soilCreditLines, type SoilCredits } from './creditLines';
 import type { Plan } from './document';
 import { assessGround, groundWarnings, type GroundAssessment } from './groundReading';
+import { assessLime, type LimeAssessment } from './lime';
 import { hundredths, NUTRIENT_KEYS, type LedgerLine, type NutrientKey } from './line';
 import { organicLines, type AssessedApplication, type OrganicCredits } from './organicLines';
 import { attempt, type Problem, type Station } from './problem';
@@ -51,6 +52,8 @@ export interface Assessment {
   lines: LedgerLine[];
   sums: Record<NutrientKey, NutrientSum>;
   ground: GroundAssessment;
+  /** Lime, once somebody has opened it for this field. */
+  lime: LimeAssessment | null;
   limiting: LimitingResult | null;
   realistic: ReturnType<typeof realisticYield> | null;
   uncertainty: { sdNetKgHa: number; testFirst: string | null };
@@ -201,19 +204,21 @@ export function assess(plan: Plan): Assessment {
   const lines = [...(required ? [required] : []), ...credits.lines, ...organic.lines].map((l) => ({ ...l, struck: plan.struck.find((s) => s.line === l.id)?.reason ?? l.struck }));
   const sums = Object.fromEntries(NUTRIENT_KEYS.map((x) => [x, sumUp(lines, x, supply.total[x], fixes(ready))])) as Assessment['sums'];
   const limiting = ready && required ? limits(plan, ready, ground, sums, supply, problems) : null;
+  const lime = plan.lime ? assessLime(plan, ground, limiting?.relativeYields.find((f) => f.factor === 'pH')?.ry ?? null, problems) : null;
   const realistic = ready && plan.season.yieldHistoryTHa.length > 0 ? attempt(problems, 'crop', () => realisticYield({ cropKey: ready.key, yieldHistoryTHa: plan.season.yieldHistoryTHa, yieldGoalTHa: plan.season.yieldGoalTHa })) : null;
   const ceiling = ready ? caps({ toBringKgHa: sums.n.toBring, nCapKgHa: ready.nCapKgHa, appliedKgHa: Math.min(sums.n.applied, 2000), legalCapKgHa: plan.farm.legalNCapKgHa, countedForLegalKgHa: sums.n.applied }) : { nAllowedKgHa: 0, shortfallKgHa: 0, binding: null };
   const runDown = calendar && ready ? runDownDate(calendar, ready) : null;
   const warnings = [
     ...groundWarnings(plan, ground, supply.total.p + sums.p.applied),
+    ...(lime?.warnings ?? []),
     ...(ready && required ? judge(budgetRules, budgetFacts(plan, ready, { ground, credits, sums, supply, limiting, realistic, caps: ceiling })) : []),
     ...(ready && required ? organicWarnings(plan, ready, organic, ground, sums) : []),
     ...supply.passes.flatMap((p) => p.warnings),
   ].sort(byLevel);
-  const figures = [...NUTRIENT_KEYS.map((x) => balanceStep(x, sums[x], lines)), ...(ground.planning ? [ground.planning.why] : []), ...(ground.gate ? [ground.gate.why] : []), ...ground.readings.flatMap((r) => (r.classified ? [r.classified.why] : [])), ...supply.passes.map((p) => p.why), ...(limiting?.relativeYields.map((f) => f.why) ?? [])];
+  const figures = [...NUTRIENT_KEYS.map((x) => balanceStep(x, sums[x], lines)), ...(ground.planning ? [ground.planning.why] : []), ...(ground.gate ? [ground.gate.why] : []), ...ground.readings.flatMap((r) => (r.classified ? [r.classified.why] : [])), ...supply.passes.map((p) => p.why), ...(limiting?.relativeYields.map((f) => f.why) ?? []), ...(lime?.requirement.why ? [lime.requirement.why] : []), ...(lime?.rows.map((r) => r.why) ?? [])];
   const walk = crop ? crosswalkOf(crop.key) : null;
   return {
-    cropName: crop?.name ?? null, lines, sums, ground, limiting, realistic, caps: ceiling, organics: organic.assessed, supply, runDownDate: runDown, warnings, problems, figures, stations: stationStates(plan, { ground, supply, sums, calendar }, warnings, problems),
+    cropName: crop?.name ?? null, lines, sums, ground, lime, limiting, realistic, caps: ceiling, organics: organic.assessed, supply, runDownDate: runDown, warnings, problems, figures, stations: stationStates(plan, { ground, supply, sums, calendar }, warnings, problems),
     uncertainty: uncertainty({ lines: lines.filter((l) => l.struck === null && l.n !== null).map((l) => ({ name: l.label, kgHa: l.n ?? 0, se: l.error })) }),
     stageNote: !walk || !crop ? null : walk.seasonMatch === 'none' ? `No stage table for ${crop.name} yet: uptake follows the calendar, passes are placed by date.` : walk.seasonMatch === 'proxy' ? `Stages of ${crop.name} are borrowed from a similar crop (${walk.seasonCropId?.replaceAll('_', ' ')}): watch the field.` : null,
   };

@@ -1,11 +1,12 @@
 import { z } from 'zod';
+import { LIME_SCHOOLS } from '../ground/limeRequirement';
 import { num, refusalOf } from '../quantity/input';
 import { camelKeys, snakeKeys, toSnake } from '../quantity/names';
 import { RANGES } from '../quantity/range';
 import { Refusal, refuse } from '../quantity/refusal';
 
 export const PLAN_FORMAT = 'patient-furrow-plan';
-export const PLAN_VERSION = 1;
+export const PLAN_VERSION = 2;
 
 const date = z.iso.date({ error: 'a calendar date, YYYY-MM-DD' });
 const maybeDate = date.nullable();
@@ -41,6 +42,23 @@ const organicApplication = z.strictObject({
 });
 const fertiliserPass = z.strictObject({ id, date, productId: key, productKgHa: num(RANGES.productKgHa), placementId: key, status: z.enum(['planned', 'done']), pricePerT: num(RANGES.pricePerT).nullable() });
 
+const money = (label: string) => num({ label, unit: 'per t', min: 0, max: 1000 });
+const sieveShare = (mm: string) => num({ ...RANGES.pctOf, label: `Share through ${mm} mm` });
+const limeCandidate = z.strictObject({
+  id, materialKey: key, pricePerT: money('Price'), haulPerT: money('Haulage'), spreadPerT: money('Spreading'),
+  /** From the certificate of the load; the book value stands in until there is one. */
+  analysis: z.strictObject({ ccePct: num({ ...RANGES.ccePct, above: true }), dryMatterPct: num(RANGES.limeDryMatterPct), p8: sieveShare('2.36'), p20: sieveShare('0.85'), p60: sieveShare('0.25') }).nullable(),
+});
+/** What the advisor plans for the pH of a field. Null until somebody opens it. */
+const limePlan = z.strictObject({
+  school: z.enum(LIME_SCHOOLS), depthCm: num({ ...RANGES.incorporationCm, min: 2 }), split: z.boolean(), onePassMaxTHa: num({ label: 'Largest pass', unit: 't ECC/ha', min: 0.5, max: 12 }).nullable(), climate: z.enum(['moist', 'dry']), weathered: z.boolean(),
+  labRateTHa: num({ label: 'Lime on the report', unit: 't/ha', min: 0, max: 40 }).nullable(), labReferenceEccPct: num({ label: 'Effective carbonate of the laboratory’s lime', unit: '%', min: 10, max: 180 }).nullable(), labDepthCm: num(RANGES.sampleDepthCm).nullable(),
+  /** Crops of the next years: the most sensitive sets the target. `targetFor` decides where one of them wants acid ground. */
+  rotation: z.array(key).max(4), targetFor: maybeKey, spreadDate: maybeDate, candidates: z.array(limeCandidate).max(12), chosenId: id.nullable(),
+  spread: z.strictObject({ date, materialKey: key, rateTHa: num({ label: 'Lime spread', unit: 't/ha', min: 0, max: 40 }), soilMoist: z.boolean(), records: z.array(z.strictObject({ days: num({ label: 'Days', unit: 'd', min: 1, max: 366 }), rainMm: num({ label: 'Rain', unit: 'mm', min: 0, max: 2000 }), irrigationMm: num(RANGES.irrigationMm), soilTempC: num({ label: 'Soil temperature', unit: '°C', min: -30, max: 60 }).nullable() })).max(120) }).nullable(),
+  calciumSchool: z.enum(['sufficiency', 'base_saturation']), acidBooks: z.enum(['convention', 'cycle']),
+});
+
 const previousLegume = z.strictObject({
   kind: z.literal('legume'), legumeKey: key, standClass: z.enum(['good', 'fair', 'poor']).nullable(), plantsM2: num(RANGES.plantsM2).nullable(), legumeCoverPct: num(RANGES.legumeCoverPct).nullable(), regrowth: z.enum(['full', 'half', 'none']).nullable(),
   removedFracTops: share('Share of tops carried off').nullable(), killDate: maybeDate, killTiming: maybeKey, tillage: maybeKey, climate: maybeKey, standAge: maybeKey, yearsSinceKill: num(RANGES.yearsSinceKill), overlap: z.enum(['none', 'autumn_kill_spring_sample', 'kill_4_8_weeks_before_sample']),
@@ -52,7 +70,7 @@ export const planSchema = z.strictObject({
   format: z.literal(PLAN_FORMAT), version: z.literal(PLAN_VERSION), asOf: date,
   farm: z.strictObject({ name, closedPeriods: z.array(z.strictObject({ from: z.string().regex(/^\d\d-\d\d$/, { error: 'month and day, MM-DD' }), to: z.string().regex(/^\d\d-\d\d$/, { error: 'month and day, MM-DD' }) })).max(6), legalNCapKgHa: num({ label: 'Legal N cap', unit: 'kg/ha', min: 0, max: 500 }).nullable(), nPricePerKg: num({ label: 'N price', unit: 'per kg', min: 0, max: 100, above: true }) }),
   field: z.strictObject({
-    name, areaHa: num(RANGES.areaHa), soilTextureId: key, omPct: num(RANGES.omPct).nullable(), omDepthCm: num({ label: 'Depth of the organic-matter test', unit: 'cm', min: 5, max: 60 }), cecCmolKg: num(RANGES.cecCmolKg).nullable(), latitudeDeg: num(RANGES.latitudeDeg), climateId: key,
+    name, areaHa: num(RANGES.areaHa), soilTextureId: key, omPct: num(RANGES.omPct).nullable(), omDepthCm: num({ label: 'Depth of the organic-matter test', unit: 'cm', min: 5, max: 60 }), cecCmolKg: num(RANGES.cecCmolKg).nullable(), clayPct: num(RANGES.clayPct).nullable(), tillage: z.enum(['ploughed', 'mixed', 'no_till', 'grass']).nullable(), latitudeDeg: num(RANGES.latitudeDeg), climateId: key,
     tenure: z.enum(['owned', 'lease_8_years_or_more', 'lease_3_to_7_years', 'yearly_lease']), certification: z.enum(['none', 'in_conversion', 'organic']),
   }),
   season: z.strictObject({
@@ -62,9 +80,10 @@ export const planSchema = z.strictObject({
     depositionNKgHa: num(RANGES.depositionN).nullable(), depositionSKgHa: num(RANGES.depositionS).nullable(),
   }),
   ground: z.strictObject({
-    sampleDate: maybeDate, laboratory: text.nullable(), depthCm: num(RANGES.sampleDepthCm).nullable(), nCores: num(RANGES.nCores).nullable(), moisture: z.enum(['dry', 'moist', 'wet']).nullable(), phWater: num(RANGES.phWater).nullable(), phCacl2: num(RANGES.phSalt).nullable(),
+    sampleDate: maybeDate, laboratory: text.nullable(), depthCm: num(RANGES.sampleDepthCm).nullable(), nCores: num(RANGES.nCores).nullable(), nPoints: num({ label: 'Points sampled', unit: '', min: 1, max: 6000 }).nullable(), moisture: z.enum(['dry', 'moist', 'wet']).nullable(), phWater: num(RANGES.phWater).nullable(), phCacl2: num(RANGES.phSalt).nullable(), bufferKind: z.enum(['adams_evans', 'smp', 'sikora', 'mehlich']).nullable(), bufferPh: num({ label: 'Buffer pH', unit: '', min: 4, max: 8.1 }).nullable(), alCmolKg: num(RANGES.alCmolKg).nullable(),
     readings: z.array(soilReading).max(20), nitrateSampleDate: maybeDate, nitrateLayers: z.array(nitrateLayer).max(6),
   }),
+  lime: limePlan.nullable(),
   previous: z.discriminatedUnion('kind', [previousLegume, previousOther]).nullable(),
   manureHistory: z.enum(['unknown', 'none', 'yes']), organics: z.array(organicApplication).max(40),
   irrigation: z.strictObject({ mm: num(RANGES.irrigationMm), no3nMgL: num(RANGES.waterNo3n), shareBeforeRunDown: share('Share before run-down') }).nullable(),
@@ -78,7 +97,15 @@ export type Plan = z.infer<typeof planSchema>;
 export type SoilReading = z.infer<typeof soilReading>;
 export type OrganicApplication = z.infer<typeof organicApplication>;
 export type FertiliserPass = z.infer<typeof fertiliserPass>;
+export type LimePlan = z.infer<typeof limePlan>;
 export type PreviousLegume = z.infer<typeof previousLegume>;
+
+/** A plan of version 1 knew no lime: what it could not say is not known. */
+function upgraded(raw: unknown): unknown {
+  const plan = raw as { version?: unknown; field?: object; ground?: object };
+  if (plan.version !== 1) return raw;
+  return { ...plan, version: PLAN_VERSION, field: { clayPct: null, tillage: null, ...plan.field }, ground: { nPoints: null, bufferKind: null, bufferPh: null, alCmolKg: null, ...plan.ground }, lime: null };
+}
 
 /**
  * Reads a plan file (JSON, snake_case). A file of a newer version is refused politely; a bad one names the field, its value and what is
@@ -91,9 +118,10 @@ export function readPlanFile(json: unknown): Plan {
   const head = json as { format?: unknown; version?: unknown };
   if (head.format !== PLAN_FORMAT) refuse('inconsistent', 'format', `format = ${String(head.format)}: this is not a ${PLAN_FORMAT} file.`, { value: head.format, allowed: PLAN_FORMAT });
   if (typeof head.version === 'number' && head.version > PLAN_VERSION) refuse('newer_version', 'version', `This plan was written by a newer version (${head.version}); this program reads up to version ${PLAN_VERSION}. Update it, or export the plan again in the older form.`, { value: head.version, allowed: `1 to ${PLAN_VERSION}` });
-  const parsed = planSchema.safeParse(camelKeys(json));
+  const raw = upgraded(camelKeys(json));
+  const parsed = planSchema.safeParse(raw);
   if (parsed.success) return parsed.data;
-  const detail = refusalOf(parsed.error, camelKeys(json));
+  const detail = refusalOf(parsed.error, raw);
   throw new Refusal({ ...detail, field: detail.field.split('.').map(toSnake).join('.'), message: detail.message.replace(detail.field, detail.field.split('.').map(toSnake).join('.')) });
 }
 

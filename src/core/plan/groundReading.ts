@@ -1,6 +1,8 @@
 import { classify, type Classified, type KnownClass } from '../ground/classify';
 import { phGate, planningPh, type PhGate, type PlanningPh } from '../ground/ph';
 import { readingRules, sampleRules } from '../ground/rules';
+import { kMgRatio } from '../ground/secondary';
+import { fertiliserOf } from '../reference/fertilisers';
 import { daysBetween } from '../quantity/calendar';
 import { cropOf, crosswalkOf, type SoilClass } from '../reference/crops';
 import { targetPhOf } from '../reference/soilTests';
@@ -45,12 +47,26 @@ export function assessGround(plan: Plan, problems: Problem[]): GroundAssessment 
   return { planning, gate, ageYears, readings, classes, pTest: p ? { value: p.reading.value, extractant: p.reading.extractant } : null };
 }
 
+/** Days between the last lime, manure or P-K dressing and the soil sample; null where nothing is known to have gone on before it. */
+function daysSinceSpread(plan: Plan): number | null {
+  const { sampleDate } = plan.ground;
+  if (!sampleDate) return null;
+  const pk = plan.passes.filter((p) => { const f = fertiliserOf(p.productId); return f.pPct + f.kPct > 0; });
+  const before = [...plan.organics, ...pk, ...(plan.lime?.spread ? [plan.lime.spread] : [])].map((e) => daysBetween(e.date, sampleDate)).filter((d) => d >= 0);
+  return before.length > 0 ? Math.min(...before) : null;
+}
+function kToMg(plan: Plan): number | null {
+  const of = (x: string) => plan.ground.readings.find((r) => r.nutrient === x && r.unit === 'mg_kg' && !r.belowDetection)?.value;
+  const [kMgKg, mgMgKg] = [of('k'), of('mg')];
+  return kMgKg === undefined || mgMgKg === undefined ? null : kMgRatio({ kMgKg, mgMgKg });
+}
+
 export function groundWarnings(plan: Plan, ground: GroundAssessment, plannedPKgHa: number): Warning[] {
   const crop = plan.season.cropKey ? cropOf(plan.season.cropKey) : null;
   const group = crop ? crosswalkOf(crop.key).targetPhGroup : null;
   const facts = {
     cropName: crop?.name ?? 'the crop', planning: ground.planning, gate: ground.gate, acidLoving: crop?.phGroup === 'acid_loving', alSensitivity: group ? targetPhOf(group).alSensitivity : null, ageYears: ground.ageYears, sampleDate: plan.ground.sampleDate,
-    nCores: plan.ground.nCores, areaHa: plan.field.areaHa, depthCm: plan.ground.depthCm, grass: crop?.group.startsWith('forage') ?? false, moisture: plan.ground.moisture,
+    nCores: plan.ground.nCores, areaHa: plan.field.areaHa / (plan.ground.nPoints ?? 1), depthCm: plan.ground.depthCm, grass: crop?.group.startsWith('forage') ?? false, moisture: plan.ground.moisture, tillage: plan.field.tillage, daysSinceSpread: daysSinceSpread(plan), kMg: kToMg(plan), dairyGrass: crop?.group.startsWith('forage') ?? false,
   };
   return [...judge(sampleRules, facts), ...ground.readings.flatMap((r) => judge(readingRules, { nutrient: r.reading.nutrient, extractant: r.reading.extractant, value: r.reading.value, classified: r.classified, plannedKgHa: plannedPKgHa }, r.reading.nutrient.toUpperCase()))];
 }

@@ -94,7 +94,7 @@ export const cropParamRow = z.object({
   cropId: text, cropName: text,
   lateNHarm: maybeText, seedRowCropId: maybeText, chlorideSensitive: n, ...sourced,
 });
-export const climateRow = z.object({ climateId: text, name: text, latitudeDeg: n, month: n, tMeanC: n, tRangeC: n, ...sourced });
+export const climateRow = z.object({ climateId: text, name: text, latitudeDeg: n, month: n, tMeanC: n, tRangeC: n, rainMm: n, ...sourced });
 export const soilRow = z.object({
   textureId: text, name: text,
   splitClass: z.enum(['light', 'medium', 'heavy']), ...sourced,

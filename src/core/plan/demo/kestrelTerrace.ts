@@ -2,7 +2,7 @@ import type { Plan } from '../document';
 import { layers, pass, pkMg, season, spread, type DemoFarm, type DemoField } from './build';
 
 const farm: Plan['farm'] = { name: 'Kestrel Terrace', closedPeriods: [{ from: '10-01', to: '01-31' }], legalNCapKgHa: 250, nPricePerKg: 1.35 };
-const at = { soilTextureId: 'loamy_sand', omDepthCm: 20, latitudeDeg: 52, climateId: 'maritime_cool_52n', tenure: 'lease_8_years_or_more', certification: 'none' } as const;
+const at = { soilTextureId: 'loamy_sand', omDepthCm: 20, latitudeDeg: 52, climateId: 'maritime_cool_52n', tenure: 'lease_8_years_or_more', certification: 'none', clayPct: 6, tillage: 'mixed' } as const;
 const next = (field: Plan['field'], part: Parameters<typeof season>[4]) => season(farm, field, '2026/27', '2026-10-01', part);
 const last = (field: Plan['field'], part: Parameters<typeof season>[4]) => season(farm, field, '2025/26', '2025-10-01', part);
 const LAB = 'Senn laboratory';

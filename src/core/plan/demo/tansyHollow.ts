@@ -2,20 +2,20 @@ import { layers, legume, pass, pkMg, reading, season, spread, type DemoFarm, typ
 import type { Plan } from '../document';
 
 const farm: Plan['farm'] = { name: 'Tansy Hollow', closedPeriods: [{ from: '10-15', to: '01-31' }], legalNCapKgHa: null, nPricePerKg: 1.2 };
-const at = { omDepthCm: 20, latitudeDeg: 52, climateId: 'maritime_cool_52n', tenure: 'owned', certification: 'none' } as const;
+const at = { omDepthCm: 20, latitudeDeg: 52, climateId: 'maritime_cool_52n', tenure: 'owned', certification: 'none', clayPct: null, tillage: 'ploughed' } as const;
 const LAB = 'Senn laboratory';
 const sheepLab = { date: '2026-11-03', totalNKgT: 8, nh4NKgT: 1.6, no3NKgT: null, pKgT: 1.5, kKgT: 9, sKgT: null, dmPct: 31, cToN: null };
 const ploughed = (hours: number) => [{ kind: 'plough_inversion', hours }];
 const next = (field: Plan['field'], part: Parameters<typeof season>[4]) => season(farm, field, '2026/27', '2026-10-01', part);
 const last = (field: Plan['field'], part: Parameters<typeof season>[4]) => season(farm, field, '2025/26', '2025-10-01', part);
 
-const lowFleet: Plan['field'] = { ...at, name: 'Low Fleet', areaHa: 6.4, soilTextureId: 'clay_loam', omPct: 2.6, cecCmolKg: 19 };
+const lowFleet: Plan['field'] = { ...at, name: 'Low Fleet', areaHa: 6.4, soilTextureId: 'clay_loam', omPct: 2.6, cecCmolKg: 19, clayPct: 31 };
 const yardPiece: Plan['field'] = { ...at, name: 'Yard Piece', areaHa: 3.1, soilTextureId: 'loam', omPct: 4.4, cecCmolKg: 17 };
-const terraceLong: Plan['field'] = { ...at, name: 'Terrace Long', areaHa: 7.8, soilTextureId: 'sandy_loam', omPct: 2.2, cecCmolKg: 10 };
+const terraceLong: Plan['field'] = { ...at, name: 'Terrace Long', areaHa: 7.8, soilTextureId: 'sandy_loam', omPct: 2.2, cecCmolKg: 10, clayPct: 12 };
 const terraceShort: Plan['field'] = { ...at, name: 'Terrace Short', areaHa: 5.2, soilTextureId: 'loam', omPct: 2.6, cecCmolKg: 14 };
 const rookery: Plan['field'] = { ...at, name: 'Rookery', areaHa: 4.6, soilTextureId: 'loam', omPct: 2.9, cecCmolKg: 15 };
-const sheepwalk: Plan['field'] = { ...at, name: 'Sheepwalk', areaHa: 9.5, soilTextureId: 'loam', omPct: 3.8, cecCmolKg: 16, tenure: 'lease_3_to_7_years' };
-const brookMeadow: Plan['field'] = { ...at, name: 'Brook Meadow', areaHa: 5.5, soilTextureId: 'clay', omPct: 5.1, cecCmolKg: 24 };
+const sheepwalk: Plan['field'] = { ...at, name: 'Sheepwalk', areaHa: 9.5, soilTextureId: 'loam', omPct: 3.8, cecCmolKg: 16, tenure: 'lease_3_to_7_years', clayPct: 20, tillage: 'grass' };
+const brookMeadow: Plan['field'] = { ...at, name: 'Brook Meadow', areaHa: 5.5, soilTextureId: 'clay', omPct: 5.1, cecCmolKg: 24, tillage: 'grass' };
 const kilnField: Plan['field'] = { ...at, name: 'Kiln Field', areaHa: 6.9, soilTextureId: 'loam', omPct: 2.4, cecCmolKg: 13 };
 
 const fields: DemoField[] = [
