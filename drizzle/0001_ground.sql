@@ -18,6 +18,7 @@ CREATE TABLE "sampling_plans" (
 );
 --> statement-breakpoint
 ALTER TABLE "field_seasons" ADD COLUMN "lime" jsonb;--> statement-breakpoint
+ALTER TABLE "field_seasons" ADD COLUMN "boron_last_year_kg_ha" double precision;--> statement-breakpoint
 ALTER TABLE "fields" ADD COLUMN "clay_pct" double precision;--> statement-breakpoint
 ALTER TABLE "fields" ADD COLUMN "tillage" text;--> statement-breakpoint
 ALTER TABLE "soil_samples" ADD COLUMN "n_points" double precision;--> statement-breakpoint

@@ -1,7 +1,7 @@
 import { and, asc, desc, eq, inArray } from 'drizzle-orm';
 import type { LeafSample } from '../core/plan/leaf';
 import type { Db, Executor } from './client';
-import { fields, labMappings, soilResults, soilSamples, tissueResults, tissueSamples, waitingRows } from './schema';
+import { fields, labMappings, soilSamples, tissueResults, tissueSamples, waitingRows } from './schema';
 
 export type SoilSample = typeof soilSamples.$inferSelect;
 export type WaitingRow = typeof waitingRows.$inferSelect;
@@ -11,10 +11,6 @@ export interface StoredLeafSample {
   sample: LeafSample;
 }
 
-export async function addSoilSample(db: Executor, sample: typeof soilSamples.$inferInsert, readings: readonly Omit<typeof soilResults.$inferInsert, 'sampleId' | 'position'>[]): Promise<void> {
-  await db.insert(soilSamples).values(sample);
-  if (readings.length > 0) await db.insert(soilResults).values(readings.map((r, position) => ({ ...r, sampleId: sample.id, position })));
-}
 export const soilSamplesOf = async (db: Db, farmIds: readonly string[]) => (farmIds.length === 0 ? [] : db.select({ sample: soilSamples, field: { id: fields.id, name: fields.name, farmId: fields.farmId } }).from(soilSamples).innerJoin(fields, eq(soilSamples.fieldId, fields.id)).where(inArray(fields.farmId, [...farmIds])).orderBy(desc(soilSamples.date), asc(fields.name)));
 
 export async function addLeafSample(db: Executor, { fieldId, cropKey, sample }: StoredLeafSample): Promise<void> {

@@ -23,6 +23,9 @@ const READING = ['nutrient', 'extractant', 'value', 'unit', 'belowDetection'] as
 const SAMPLE = ['laboratory', 'depthCm', 'nCores', 'nPoints', 'moisture', 'phWater', 'phCacl2', 'bufferKind', 'bufferPh', 'alCmolKg'] as const;
 
 export const seasonsOfField = (db: Db, fieldId: string): Promise<SeasonRow[]> => db.select().from(fieldSeasons).where(eq(fieldSeasons.fieldId, fieldId)).orderBy(desc(fieldSeasons.startDate));
+export const newestSeasonOf = async (db: Executor, fieldId: string): Promise<SeasonRow | undefined> => (await db.select().from(fieldSeasons).where(eq(fieldSeasons.fieldId, fieldId)).orderBy(desc(fieldSeasons.startDate)).limit(1))[0];
+/** Date of the sample that a season plans with; null when it has none. */
+export const currentSampleDate = async (db: Executor, sampleId: string | null): Promise<string | null> => (sampleId === null ? null : ((await db.select({ date: soilSamples.date }).from(soilSamples).where(eq(soilSamples.id, sampleId)))[0]?.date ?? null));
 export const seasonById = async (db: Executor, id: string): Promise<SeasonRow | undefined> => (await db.select().from(fieldSeasons).where(eq(fieldSeasons.id, id)))[0];
 
 /** All that belongs to some seasons, in one query a table: a farm's list must not ask field by field. */
@@ -39,7 +42,7 @@ function assemble(asOf: string, farm: Farm, field: Field, season: SeasonRow, p: 
   return {
     format: PLAN_FORMAT, version: PLAN_VERSION, asOf, farm: { name: farm.name, ...pick(farm, ['closedPeriods', 'legalNCapKgHa', 'nPricePerKg']) },
     field: { ...pick(field, FIELD), latitudeDeg: farm.latitudeDeg, climateId: farm.climateId }, season: pick(season, SEASON),
-    ground: { sampleDate: sample?.date ?? null, ...(sample ? pick(sample, SAMPLE) : { laboratory: null, depthCm: null, nCores: null, nPoints: null, moisture: null, phWater: null, phCacl2: null, bufferKind: null, bufferPh: null, alCmolKg: null }), readings: p.results.filter((r) => r.sampleId === sample?.id).map((r) => pick(r, READING)), nitrateSampleDate: season.nitrateSampleDate, nitrateLayers: own(p.layers).map((l) => pick(l, LAYER)) },
+    ground: { sampleDate: sample?.date ?? null, ...(sample ? pick(sample, SAMPLE) : { laboratory: null, depthCm: null, nCores: null, nPoints: null, moisture: null, phWater: null, phCacl2: null, bufferKind: null, bufferPh: null, alCmolKg: null }), readings: p.results.filter((r) => r.sampleId === sample?.id).map((r) => pick(r, READING)), boronLastYearKgHa: season.boronLastYearKgHa, nitrateSampleDate: season.nitrateSampleDate, nitrateLayers: own(p.layers).map((l) => pick(l, LAYER)) },
     lime: season.lime ?? null, previous: own(p.previous)[0]?.detail ?? null, manureHistory: season.manureHistory, organics: own(p.organics).map((o) => ({ ...pick(o, APPLICATION), lab: o.lab ?? null })), irrigation: season.irrigation ?? null, cropN: season.cropN ?? null, passes: own(p.passes).map((x) => pick(x, PASS)), struck: season.struck,
   };
 }
@@ -82,7 +85,7 @@ async function saveSample(db: Executor, fieldId: string, soilSampleId: string | 
 
 export async function createSeason(db: Executor, seasonId: string, fieldId: string, plan: Plan, newId: () => string): Promise<void> {
   const soilSampleId = await saveSample(db, fieldId, null, plan, newId);
-  await db.insert(fieldSeasons).values({ id: seasonId, fieldId, soilSampleId, ...plan.season, nitrateSampleDate: plan.ground.nitrateSampleDate, manureHistory: plan.manureHistory, irrigation: plan.irrigation, cropN: plan.cropN, struck: plan.struck, lime: plan.lime });
+  await db.insert(fieldSeasons).values({ id: seasonId, fieldId, soilSampleId, ...plan.season, nitrateSampleDate: plan.ground.nitrateSampleDate, boronLastYearKgHa: plan.ground.boronLastYearKgHa, manureHistory: plan.manureHistory, irrigation: plan.irrigation, cropN: plan.cropN, struck: plan.struck, lime: plan.lime });
   await replaceChildren(db, seasonId, plan);
 }
 
@@ -94,7 +97,7 @@ export async function savePlan(tx: Executor, seasonId: string, expected: number,
   const season = await seasonById(tx, seasonId);
   if (!season) return null;
   const soilSampleId = await saveSample(tx, season.fieldId, season.soilSampleId, plan, newId);
-  const updated = await tx.update(fieldSeasons).set({ ...plan.season, soilSampleId, nitrateSampleDate: plan.ground.nitrateSampleDate, manureHistory: plan.manureHistory, irrigation: plan.irrigation, cropN: plan.cropN, struck: plan.struck, lime: plan.lime, version: expected + 1 }).where(and(eq(fieldSeasons.id, seasonId), eq(fieldSeasons.version, expected))).returning({ version: fieldSeasons.version });
+  const updated = await tx.update(fieldSeasons).set({ ...plan.season, soilSampleId, nitrateSampleDate: plan.ground.nitrateSampleDate, boronLastYearKgHa: plan.ground.boronLastYearKgHa, manureHistory: plan.manureHistory, irrigation: plan.irrigation, cropN: plan.cropN, struck: plan.struck, lime: plan.lime, version: expected + 1 }).where(and(eq(fieldSeasons.id, seasonId), eq(fieldSeasons.version, expected))).returning({ version: fieldSeasons.version });
   if (!updated[0]) return null;
   await tx.update(fields).set(pick(plan.field, FIELD)).where(eq(fields.id, season.fieldId));
   await replaceChildren(tx, seasonId, plan);

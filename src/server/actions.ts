@@ -3,11 +3,13 @@
 import { revalidatePath } from 'next/cache';
 import { run } from '@/core/methods/registry';
 import { answer } from './answer';
-import { checkFile, discardWaiting, importFile, importWaiting, previewFile } from './laboratory';
+import { checkFile, discardWaiting, importWaiting, previewFile } from './laboratory';
 import { addLeaf, dropLeaf, readLeafFile } from './leaves';
 import { createField } from './ownFarm';
 import { decide, importPlanFile, propose, saveEdit } from './plans';
+import { changeSamplingPlan, createSamplingPlan, dropClaim, dropSamplingPlan, keepClaim, outlinesInFile, saveOutline } from './sampling';
 import { actAs, session } from './session';
+import { sendToSimulatedLaboratory } from './simulatedLaboratory';
 
 // Thin doors: who acts comes from the session, never from the caller; the use cases authorise and validate.
 const bytesOf = async (form: FormData): Promise<Uint8Array> => { const f = form.get('file'); return f instanceof File ? new Uint8Array(await f.arrayBuffer()) : new Uint8Array(); };
@@ -51,12 +53,6 @@ export async function checkFileAction(form: FormData) {
   const { db, actor } = await session();
   return answer(async () => checkFile(db, actor, text(form, 'farmId'), await bytesOf(form), JSON.parse(text(form, 'mapping'))));
 }
-export async function importFileAction(form: FormData) {
-  const { db, actor } = await session();
-  const result = await answer(async () => importFile(db, actor, text(form, 'farmId'), text(form, 'laboratory'), text(form, 'fileName'), await bytesOf(form), JSON.parse(text(form, 'mapping'))));
-  revalidatePath('/', 'layout');
-  return result;
-}
 export async function importWaitingAction(id: string, cells: Record<string, string>) {
   const { db, actor } = await session();
   const result = await answer(() => importWaiting(db, actor, id, cells));
@@ -87,4 +83,48 @@ export async function readLeafFileAction(form: FormData) {
 }
 export async function runMethodAction(id: string, input: unknown) {
   return answer(() => run(id, input));
+}
+export async function saveOutlineAction(fieldId: string, outline: unknown) {
+  const { db, actor } = await session();
+  const result = await answer(() => saveOutline(db, actor, fieldId, outline));
+  revalidatePath(`/fields/${fieldId}`, 'layout');
+  return result;
+}
+export async function outlinesInFileAction(fieldId: string, file: string, crs: string | null) {
+  const { db, actor } = await session();
+  return answer(() => outlinesInFile(db, actor, fieldId, file, crs));
+}
+export async function createSamplingPlanAction(fieldId: string, name: unknown, plan: unknown) {
+  const { db, actor } = await session();
+  const result = await answer(() => createSamplingPlan(db, actor, fieldId, name, plan));
+  revalidatePath(`/fields/${fieldId}`, 'layout');
+  return result;
+}
+export async function changeSamplingPlanAction(planId: string, expected: number, name: unknown, plan: unknown) {
+  const { db, actor } = await session();
+  const result = await answer(() => changeSamplingPlan(db, actor, planId, expected, name, plan));
+  revalidatePath('/fields', 'layout');
+  return result;
+}
+export async function dropSamplingPlanAction(planId: string) {
+  const { db, actor } = await session();
+  const result = await answer(() => dropSamplingPlan(db, actor, planId));
+  revalidatePath('/fields', 'layout');
+  return result;
+}
+export async function keepClaimAction(fieldId: string, product: unknown, input: unknown) {
+  const { db, actor } = await session();
+  const result = await answer(() => keepClaim(db, actor, fieldId, product, input));
+  revalidatePath(`/fields/${fieldId}`, 'layout');
+  return result;
+}
+export async function dropClaimAction(fieldId: string, id: string) {
+  const { db, actor } = await session();
+  const result = await answer(() => dropClaim(db, actor, fieldId, id));
+  revalidatePath(`/fields/${fieldId}`, 'layout');
+  return result;
+}
+export async function simulatedLaboratoryAction(form: FormData) {
+  await session();
+  return answer(async () => sendToSimulatedLaboratory(await bytesOf(form)));
 }

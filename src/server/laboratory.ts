@@ -1,21 +1,21 @@
-import { guessColumn, readLabRows, sampleKey, type BadRow, type LabMapping, type ParsedSample } from '@/core/ground/labReport';
+import { pointRows } from '@/core/ground/fieldGeojson';
+import { guessColumn, PLAIN_TARGETS, readLabRows, sampleKey, type BadRow, type LabMapping, type ParsedSample, type ReadContext } from '@/core/ground/labReport';
 import { refuse } from '@/core/quantity/refusal';
 import { z } from 'zod';
 import { soilReading } from '@/core/plan/document';
 import { refusalOf } from '@/core/quantity/input';
 import { Refusal } from '@/core/quantity/refusal';
-import type { Db, Executor } from '@/data/client';
+import type { Db } from '@/data/client';
 import { fieldsOf, record, type Field } from '@/data/farms';
-import { addSoilSample, dropWaiting, keepWaiting, mappingOf, rememberMapping, soilSamplesOf, waitingRowById } from '@/data/samples';
-import { seasonsOfField, planWithSample } from '@/data/seasons';
-import { soilSamples } from '@/data/schema';
-import { eq } from 'drizzle-orm';
+import { dropWaiting, keepWaiting, mappingOf, rememberMapping, soilSamplesOf, waitingRowById } from '@/data/samples';
+import { addSoilSamples, pointsOfFarm } from '@/data/sampling';
 import { authorise, type Actor } from './authorise';
 import { newId, today } from './clock';
 import { readCsv } from './csvFile';
+import { planWithNewest } from './fieldMean';
 
 const target = z.union([
-  z.strictObject({ kind: z.enum(['ignore', 'field', 'label', 'date', 'depth_cm', 'ph_water', 'ph_cacl2']) }),
+  z.strictObject({ kind: z.enum(PLAIN_TARGETS) }),
   z.strictObject({ kind: z.literal('nutrient'), nutrient: soilReading.shape.nutrient, extractant: z.string().min(1).max(60), unit: z.enum(['mg_kg', 'mg_l', 'lb_ac']) }),
 ]);
 const mappingSchema = z.strictObject({ columns: z.record(z.string().max(200), target), dateOrder: z.enum(['ymd', 'dmy', 'mdy']) });
@@ -34,7 +34,7 @@ export interface FilePreview {
 /** Looks at a laboratory file without writing anything: headings, first rows, and the mapping remembered for that laboratory or guessed. */
 export async function previewFile(db: Db, actor: Actor, farmId: string, laboratory: string, bytes: Uint8Array): Promise<FilePreview> {
   await authorise(db, actor, 'edit', farmId);
-  const file = readCsv(bytes);
+  const file = readTable(bytes);
   const known = await mappingOf(db, farmId, laboratoryName(laboratory));
   const remembered = known ? mappingSchema.safeParse(known) : null;
   const fits = remembered?.success === true && file.headers.every((h) => h in remembered.data.columns);
@@ -42,37 +42,48 @@ export async function previewFile(db: Db, actor: Actor, farmId: string, laborato
   return { headers: file.headers, rows: file.rows.length, delimiter: file.delimiter === '\t' ? 'tab' : file.delimiter, firstRows: file.rows.slice(0, 4).map((r) => r.cells), mapping: { ...mapping, columns: Object.fromEntries(file.headers.map((h) => [h, mapping.columns[h] ?? { kind: 'ignore' as const }])) }, remembered: fits };
 }
 
-async function context(db: Db, farmId: string) {
+async function context(db: Db, farmId: string): Promise<{ own: Field[]; read: ReadContext }> {
   const own = await fieldsOf(db, [farmId]);
   const stored = await soilSamplesOf(db, [farmId]);
-  return { own, read: { fieldNames: own.map((f) => f.name), today: today(), known: new Set(stored.map((s) => sampleKey({ fieldName: s.field.name, date: s.sample.date, label: s.sample.label }))) } };
+  const nameOf = new Map(own.map((f) => [f.id, f.name]));
+  const points = new Map((await pointsOfFarm(db, own.map((f) => f.id))).flatMap((p) => p.document.points.map((x) => [x.label.toLowerCase(), { samplingPlanId: p.samplingPlanId, label: x.label, fieldName: nameOf.get(p.fieldId) ?? '' }] as const)));
+  return { own, read: { fieldNames: own.map((f) => f.name), today: today(), points, known: new Set(stored.map((s) => sampleKey({ fieldName: s.field.name, date: s.sample.date, label: s.sample.label, depthFromCm: s.sample.depthFromCm }))) } };
+}
+
+/** A laboratory's CSV, or points that come back as GeoJSON with their results as properties. */
+function readTable(bytes: Uint8Array): ReturnType<typeof readCsv> {
+  const first = bytes.find((b) => b > 32);
+  if (first !== 0x7b) return readCsv(bytes);
+  const { headers, rows } = pointRows(new TextDecoder('utf-8').decode(bytes));
+  return { headers, rows, delimiter: 'GeoJSON properties' };
 }
 
 /** What would be imported, and what not and why; writes nothing. */
 export async function checkFile(db: Db, actor: Actor, farmId: string, bytes: Uint8Array, rawMapping: unknown): Promise<{ good: ParsedSample[]; bad: BadRow[] }> {
   await authorise(db, actor, 'edit', farmId);
-  return readLabRows(readCsv(bytes).rows, readMapping(rawMapping), (await context(db, farmId)).read);
+  return readLabRows(readTable(bytes).rows, readMapping(rawMapping), (await context(db, farmId)).read);
 }
 
-/** Stores one sample and, when it is the newest of its field, lets the newest season plan with it. */
-async function store(tx: Executor, db: Db, fields: readonly Field[], laboratory: string, s: ParsedSample): Promise<void> {
-  const field = fields.find((f) => f.name === s.fieldName) as Field;
-  const id = newId();
-  await addSoilSample(tx, { id, fieldId: field.id, date: s.date, label: s.label, laboratory, depthCm: s.depthCm, phWater: s.phWater, phCacl2: s.phCacl2 }, s.readings.map((r) => ({ ...r, nutrient: soilReading.shape.nutrient.parse(r.nutrient) })));
-  const season = (await seasonsOfField(tx as Db, field.id))[0];
-  const current = season?.soilSampleId ? (await tx.select({ date: soilSamples.date }).from(soilSamples).where(eq(soilSamples.id, season.soilSampleId)))[0] : undefined;
-  if (season && (!current || current.date <= s.date)) await planWithSample(tx, season.id, id);
-}
+const rowsOf = (fields: readonly Field[], laboratory: string, samples: readonly ParsedSample[]) =>
+  samples.map((s) => {
+    const { row: _row, fieldName, readings, point, ...reading } = s;
+    const field = fields.find((f) => f.name === fieldName) as Field;
+    return { sample: { ...reading, id: newId(), fieldId: field.id, laboratory, kind: point ? ('point' as const) : ('composite' as const), samplingPlanId: point?.samplingPlanId ?? null, label: s.label }, readings: readings.map((r) => ({ ...r, nutrient: soilReading.shape.nutrient.parse(r.nutrient) })) };
+  });
+
+export interface ImportProgress { done: number; of: number }
 
 /** Imports the good rows in one go and keeps the refused ones, to be put right later; nothing is half-imported. */
-export async function importFile(db: Db, actor: Actor, farmId: string, laboratory: string, fileName: string, bytes: Uint8Array, rawMapping: unknown): Promise<{ imported: number; waiting: number }> {
+export async function importFile(db: Db, actor: Actor, farmId: string, laboratory: string, fileName: string, bytes: Uint8Array, rawMapping: unknown, progress: (p: ImportProgress) => Promise<void> = async () => {}): Promise<{ imported: number; waiting: number }> {
   await authorise(db, actor, 'edit', farmId);
   const lab = laboratoryName(laboratory);
   const mapping = readMapping(rawMapping);
   const { own, read } = await context(db, farmId);
-  const { good, bad } = readLabRows(readCsv(bytes).rows, mapping, read);
+  const { good, bad } = readLabRows(readTable(bytes).rows, mapping, read);
+  const samples = rowsOf(own, lab, good);
   await db.transaction(async (tx) => {
-    for (const s of good) await store(tx, db, own, lab, s);
+    await addSoilSamples(tx, samples, (done) => progress({ done, of: samples.length }));
+    await planWithNewest(tx, samples.map((s) => s.sample));
     await keepWaiting(tx, bad.map((b) => ({ id: newId(), farmId, laboratory: lab, fileName: fileName.slice(0, 120), row: b.row, cells: b.cells, problems: b.problems })));
     await rememberMapping(tx, farmId, lab, { ...mapping });
     await record(tx, { personId: actor.id, farmId, action: 'import_soil', subject: fileName.slice(0, 120), detail: { imported: good.length, waiting: bad.length } });
@@ -90,7 +101,9 @@ export async function importWaiting(db: Db, actor: Actor, id: string, cells: Rec
   const { good, bad } = readLabRows([{ row: waiting.row, cells }], mapping, read);
   if (bad[0]) return bad[0];
   await db.transaction(async (tx) => {
-    for (const s of good) await store(tx, db, own, waiting.laboratory, s);
+    const samples = rowsOf(own, waiting.laboratory, good);
+    await addSoilSamples(tx, samples, async () => {});
+    await planWithNewest(tx, samples.map((s) => s.sample));
     await dropWaiting(tx, id);
     await record(tx, { personId: actor.id, farmId: waiting.farmId, action: 'import_soil', subject: `${waiting.fileName} row ${waiting.row}` });
   });

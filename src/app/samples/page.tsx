@@ -1,9 +1,10 @@
 import { extractantsFor, labNutrients } from '@/core/ground/labReport';
 import { dateInWords } from '@/core/quantity/calendar';
-import { checkFileAction, discardWaitingAction, importFileAction, importWaitingAction, previewFileAction } from '@/server/actions';
+import { checkFileAction, discardWaitingAction, importWaitingAction, previewFileAction, simulatedLaboratoryAction } from '@/server/actions';
 import { samplesOverview } from '@/server/samples';
 import { session } from '@/server/session';
 import { ImportFile } from '@/ui/samples/ImportFile';
+import { SimulatedLaboratory } from '@/ui/samples/SimulatedLaboratory';
 import { WaitingRows } from '@/ui/samples/WaitingRows';
 
 export const metadata = { title: 'Samples' };
@@ -14,13 +15,14 @@ export default async function SamplesPage() {
   return (
     <>
       <h1 className="mb-2">Samples</h1>
-      {editable.length > 0 && <ImportFile farms={editable} laboratories={laboratories} nutrients={labNutrients().map((n) => ({ nutrient: n, extractants: extractantsFor(n) }))} preview={previewFileAction} check={checkFileAction} importFile={importFileAction} />}
+      {editable.length > 0 && <ImportFile farms={editable} laboratories={laboratories} nutrients={labNutrients().map((n) => ({ nutrient: n, extractants: extractantsFor(n) }))} preview={previewFileAction} check={checkFileAction} />}
       {waiting.length > 0 && <WaitingRows rows={waiting} importRow={importWaitingAction} discard={discardWaitingAction} />}
+      {editable.length > 0 && <SimulatedLaboratory send={simulatedLaboratoryAction} />}
       <section aria-label="Soil samples">
         <h2>Soil samples</h2>
         <div className="overflow-x-auto"><table className="ruled max-w-[52rem]">
           <thead><tr><th>Field</th><th>Farm</th><th>Date</th><th>Laboratory</th><th className="num">pH</th><th className="num">Depth, cm</th></tr></thead>
-          <tbody>{samples.map((s) => <tr key={s.id}><th scope="row">{s.fieldName}{s.label ? <span className="note"> {s.label}</span> : null}</th><td>{s.farmName}</td><td>{dateInWords(s.date)}</td><td>{s.laboratory}</td><td className="num">{(s.phWater ?? s.phCacl2)?.toFixed(1) ?? '·'}</td><td className="num">{s.depthCm ?? '·'}</td></tr>)}</tbody>
+          <tbody>{samples.map((s) => <tr key={s.id}><th scope="row">{s.fieldName}{s.label ? <span className="note"> {s.label}</span> : null}</th><td>{s.farmName}</td><td>{dateInWords(s.date)}</td><td>{s.laboratory}</td><td className="num">{(s.phWater ?? s.phCacl2)?.toFixed(1) ?? '·'}</td><td className="num">{s.depthCm === null ? '·' : `${s.depthFromCm}-${s.depthCm}`}</td></tr>)}</tbody>
         </table></div>
       </section>
     </>

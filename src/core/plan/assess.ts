@@ -26,6 +26,7 @@ import { hundredths, NUTRIENT_KEYS, type LedgerLine, type NutrientKey } from './
 import { organicLines, type AssessedApplication, type OrganicCredits } from './organicLines';
 import { attempt, type Problem, type Station } from './problem';
 import { requirementLine } from './requirementLine';
+import { secondaryWarnings } from './secondary';
 import { assessSupply, type Supply } from './supply';
 
 /** The sum of one nutrient, kg/ha, exact in hundredths. `afterPlan` is net less the fertiliser passes: negative when over-supplied. */
@@ -211,6 +212,7 @@ export function assess(plan: Plan): Assessment {
   const warnings = [
     ...groundWarnings(plan, ground, supply.total.p + sums.p.applied),
     ...(lime?.warnings ?? []),
+    ...(crop ? (attempt(problems, 'supply', () => secondaryWarnings(plan, crop)) ?? []) : []),
     ...(ready && required ? judge(budgetRules, budgetFacts(plan, ready, { ground, credits, sums, supply, limiting, realistic, caps: ceiling })) : []),
     ...(ready && required ? organicWarnings(plan, ready, organic, ground, sums) : []),
     ...supply.passes.flatMap((p) => p.warnings),

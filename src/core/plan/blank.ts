@@ -15,6 +15,6 @@ export const blankPlan = (i: BlankPlanInput): Plan => ({
     label: i.label, startDate: i.startDate, cropKey: null, use: null, yieldGoalTHa: null, yieldHistoryTHa: [], proteinTargetPct: null, legumeShare: null, plantingYear: null, plantingDate: null, harvestDate: null, strawRemovedFrac: 0, cropPricePerT: null,
     eatenRaw: false, touchesSoil: false, winterDrainageMm: 150, springDrainageMm: 30, moistureClass: 'rainfed_normal', soilTempSeasonC: null, releaseDays: null, depositionNKgHa: null, depositionSKgHa: null,
   },
-  ground: { sampleDate: null, laboratory: null, depthCm: null, nCores: null, nPoints: null, moisture: null, phWater: null, phCacl2: null, bufferKind: null, bufferPh: null, alCmolKg: null, readings: [], nitrateSampleDate: null, nitrateLayers: [] },
+  ground: { sampleDate: null, laboratory: null, depthCm: null, nCores: null, nPoints: null, moisture: null, phWater: null, phCacl2: null, bufferKind: null, bufferPh: null, alCmolKg: null, boronLastYearKgHa: null, readings: [], nitrateSampleDate: null, nitrateLayers: [] },
   lime: null, previous: null, manureHistory: 'unknown', organics: [], irrigation: null, cropN: null, passes: [], struck: [],
 });

@@ -17,7 +17,7 @@ describe('plan file', () => {
     old.version = 1;
     delete old.lime;
     for (const k of ['clay_pct', 'tillage']) delete old.field[k];
-    for (const k of ['n_points', 'buffer_kind', 'buffer_ph', 'al_cmol_kg']) delete old.ground[k];
+    for (const k of ['n_points', 'buffer_kind', 'buffer_ph', 'al_cmol_kg', 'boron_last_year_kg_ha']) delete old.ground[k];
     expect(readPlanFile(old)).toMatchObject({ version: 2, lime: null, field: { clayPct: null, tillage: null, areaHa: plans[0]?.field.areaHa }, ground: { nPoints: null, bufferPh: null, phWater: plans[0]?.ground.phWater } });
     // A faulty old file is refused by its own field, not by the version.
     expect(refusal({ ...old, surprise: 1 }).field).toBe('surprise');

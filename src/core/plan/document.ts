@@ -81,6 +81,8 @@ export const planSchema = z.strictObject({
   }),
   ground: z.strictObject({
     sampleDate: maybeDate, laboratory: text.nullable(), depthCm: num(RANGES.sampleDepthCm).nullable(), nCores: num(RANGES.nCores).nullable(), nPoints: num({ label: 'Points sampled', unit: '', min: 1, max: 6000 }).nullable(), moisture: z.enum(['dry', 'moist', 'wet']).nullable(), phWater: num(RANGES.phWater).nullable(), phCacl2: num(RANGES.phSalt).nullable(), bufferKind: z.enum(['adams_evans', 'smp', 'sikora', 'mehlich']).nullable(), bufferPh: num({ label: 'Buffer pH', unit: '', min: 4, max: 8.1 }).nullable(), alCmolKg: num(RANGES.alCmolKg).nullable(),
+    /** Boron put on in the last 12 months, from all routes, kg B/ha. */
+    boronLastYearKgHa: num({ label: 'Boron of the last year', unit: 'kg/ha', min: 0, max: 20 }).nullable(),
     readings: z.array(soilReading).max(20), nitrateSampleDate: maybeDate, nitrateLayers: z.array(nitrateLayer).max(6),
   }),
   lime: limePlan.nullable(),
@@ -104,7 +106,7 @@ export type PreviousLegume = z.infer<typeof previousLegume>;
 function upgraded(raw: unknown): unknown {
   const plan = raw as { version?: unknown; field?: object; ground?: object };
   if (plan.version !== 1) return raw;
-  return { ...plan, version: PLAN_VERSION, field: { clayPct: null, tillage: null, ...plan.field }, ground: { nPoints: null, bufferKind: null, bufferPh: null, alCmolKg: null, ...plan.ground }, lime: null };
+  return { ...plan, version: PLAN_VERSION, field: { clayPct: null, tillage: null, ...plan.field }, ground: { nPoints: null, bufferKind: null, bufferPh: null, alCmolKg: null, boronLastYearKgHa: null, ...plan.ground }, lime: null };
 }
 
 /**

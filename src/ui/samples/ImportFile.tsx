@@ -2,7 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { useId, useState, useTransition } from 'react';
-import type { BadRow, ColumnTarget, DateOrder, LabMapping, LabSoilUnit, ParsedSample } from '@/core/ground/labReport';
+import type { BadRow, ColumnTarget, DateOrder, LabMapping, LabSoilUnit, ParsedSample, PlainTarget } from '@/core/ground/labReport';
 import { extractantName, nutrientSymbol } from '@/core/reference/soilTests';
 import type { RefusalDetail } from '@/core/quantity/refusal';
 import { ChoiceBox, Part } from '../figure/fields';
@@ -16,32 +16,54 @@ export interface ImportFileProps {
   nutrients: { nutrient: string; extractants: string[] }[];
   preview: (form: FormData) => Promise<Answer<Preview>>;
   check: (form: FormData) => Promise<Answer<{ good: ParsedSample[]; bad: BadRow[] }>>;
-  importFile: (form: FormData) => Promise<Answer<{ imported: number; waiting: number }>>;
 }
 
-const PLAIN = [['ignore', 'leave out'], ['field', 'field'], ['label', 'sample label'], ['date', 'sampling date'], ['depth_cm', 'depth, cm'], ['ph_water', 'pH in water'], ['ph_cacl2', 'pH in CaCl2']] as const;
+const PLAIN: Record<PlainTarget, string> = { ignore: 'leave out', field: 'field', label: 'sample label', date: 'sampling date', depth_cm: 'depth, cm', cores: 'cores', ph_water: 'pH in water', ph_cacl2: 'pH in CaCl2', buffer_smp: 'buffer pH, SMP', buffer_sikora: 'buffer pH, Sikora', buffer_adams_evans: 'buffer pH, Adams-Evans', buffer_mehlich: 'buffer pH, Mehlich', om_pct: 'organic matter, %', cec_cmol_kg: 'CEC, cmol/kg', al_cmol_kg: 'exchangeable Al, cmol/kg' };
 const UNITS: readonly [LabSoilUnit, string][] = [['mg_kg', 'mg/kg (ppm)'], ['mg_l', 'mg/L'], ['lb_ac', 'lb/ac']];
 const keyOf = (t: ColumnTarget): string => (t.kind === 'nutrient' ? `nutrient:${t.nutrient}` : t.kind);
 
 function ColumnRow({ header, target, nutrients, example, onTarget }: { header: string; target: ColumnTarget; nutrients: ImportFileProps['nutrients']; example: string; onTarget: (t: ColumnTarget) => void }) {
   const choose = (key: string | null) => {
     if (!key) return;
-    if (!key.startsWith('nutrient:')) return onTarget({ kind: key as Exclude<ColumnTarget['kind'], 'nutrient'> });
+    if (!key.startsWith('nutrient:')) return onTarget({ kind: key as PlainTarget });
     const nutrient = key.slice(9);
     onTarget({ kind: 'nutrient', nutrient, extractant: nutrients.find((n) => n.nutrient === nutrient)?.extractants[0] ?? 'unknown', unit: 'mg_kg' });
   };
   return (
     <tr>
       <th scope="row">{header}<span className="note block">{example}</span></th>
-      <td><ChoiceBox label={`${header} holds`} hideLabel value={keyOf(target)} options={[...PLAIN.map(([value, label]) => ({ value, label })), ...nutrients.map((n) => ({ value: `nutrient:${n.nutrient}`, label: nutrientSymbol(n.nutrient) }))]} onValue={choose} /></td>
+      <td><ChoiceBox label={`${header} holds`} hideLabel value={keyOf(target)} options={[...Object.entries(PLAIN).map(([value, label]) => ({ value, label })), ...nutrients.map((n) => ({ value: `nutrient:${n.nutrient}`, label: nutrientSymbol(n.nutrient) }))]} onValue={choose} /></td>
       <td>{target.kind === 'nutrient' && <ChoiceBox label={`${header} extractant`} hideLabel value={target.extractant} options={(nutrients.find((n) => n.nutrient === target.nutrient)?.extractants ?? []).map((e) => ({ value: e, label: extractantName(e) }))} onValue={(v) => v && onTarget({ ...target, extractant: v })} />}</td>
       <td>{target.kind === 'nutrient' && <ChoiceBox label={`${header} unit`} hideLabel value={target.unit} options={UNITS.map(([value, label]) => ({ value, label }))} onValue={(v) => v && onTarget({ ...target, unit: v as LabSoilUnit })} />}</td>
     </tr>
   );
 }
 
+/** Sends the file and follows what the server says of its progress; the last line is the answer. */
+async function sendImport(form: FormData, onProgress: (p: { done: number; of: number }) => void): Promise<Answer<{ imported: number; waiting: number }>> {
+  const response = await fetch('/api/soil-import', { method: 'POST', body: form });
+  const reader = response.body?.pipeThrough(new TextDecoderStream()).getReader();
+  let text = '';
+  let answer: Answer<{ imported: number; waiting: number }> | null = null;
+  const take = (line: string) => {
+    if (line.trim() === '') return;
+    const said = JSON.parse(line) as { progress: { done: number; of: number } } | Answer<{ imported: number; waiting: number }>;
+    if ('progress' in said) onProgress(said.progress);
+    else answer = said;
+  };
+  for (let part = await reader?.read(); part && !part.done; part = await reader?.read()) {
+    text += part.value;
+    const lines = text.split('\n');
+    text = lines.pop() ?? '';
+    lines.forEach(take);
+  }
+  take(text);
+  if (!answer) throw new Error('no answer');
+  return answer;
+}
+
 /** A laboratory file in three steps: choose it, say what its columns hold, see what will come in and what not, and why. */
-export function ImportFile({ farms, laboratories, nutrients, preview, check, importFile }: ImportFileProps) {
+export function ImportFile({ farms, laboratories, nutrients, preview, check }: ImportFileProps) {
   const router = useRouter();
   const listId = useId();
   const [working, start] = useTransition();
@@ -55,6 +77,7 @@ export function ImportFile({ farms, laboratories, nutrients, preview, check, imp
   const [report, setReport] = useState<{ good: ParsedSample[]; bad: BadRow[] } | null>(null);
   const [said, setSaid] = useState<string | null>(null);
   const [done, setDone] = useState<string | null>(null);
+  const [progress, setProgress] = useState<{ done: number; of: number } | null>(null);
 
   const form = (): FormData => {
     const f = new FormData();
@@ -72,14 +95,23 @@ export function ImportFile({ farms, laboratories, nutrients, preview, check, imp
     setSaid(reply.ok ? null : reply.refusal.message);
     if (reply.ok) then(reply.value);
   });
+  const importFile = async (f: FormData) => {
+    try {
+      return await sendImport(f, setProgress);
+    } catch {
+      return { ok: false as const, refusal: { code: 'infeasible' as const, field: 'server', message: 'The server did not answer to the end. Look at the list below before you try again: an import is all or nothing.' } };
+    } finally {
+      setProgress(null);
+    }
+  };
   const change = (part: Partial<LabMapping>) => { setMapping((m) => m && { ...m, ...part }); setReport(null); };
   return (
-    <Part title="Import a laboratory file" aside="CSV with a heading; nothing is written before you say so">
+    <Part title="Import a laboratory file" aside="CSV with a heading, or points as GeoJSON; nothing is written before you say so">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-2">
         <ChoiceBox label="Farm" disabled={pending} value={farmId} options={farms.map((f) => ({ value: f.id, label: f.name }))} onValue={(v) => v && setFarm(v)} />
         <label className="inline-flex items-baseline gap-1.5">Laboratory<input className="box" list={listId} disabled={pending} value={laboratory} maxLength={80} onChange={(e) => setLaboratory(e.target.value)} /></label>
         <datalist id={listId}>{(laboratories[farmId] ?? []).map((l) => <option key={l} value={l} />)}</datalist>
-        <label className="inline-flex items-baseline gap-1.5">File<input type="file" accept=".csv,.txt,text/csv" className="box" disabled={pending} onChange={(e) => { setFile(e.target.files?.[0] ?? null); setSeen(null); setMapping(null); setReport(null); setSaid(null); setDone(null); }} /></label>
+        <label className="inline-flex items-baseline gap-1.5">File<input type="file" accept=".csv,.txt,.geojson,.json,text/csv,application/geo+json" className="box" disabled={pending} onChange={(e) => { setFile(e.target.files?.[0] ?? null); setSeen(null); setMapping(null); setReport(null); setSaid(null); setDone(null); }} /></label>
         <button type="button" className="button" disabled={pending || !file} onClick={() => step(preview, (v) => { setSeen(v); setMapping(v.mapping); setReport(null); })}>Look at the file</button>
       </div>
       {said && <p role="alert" className="problem mt-2">{said}</p>}
@@ -105,6 +137,7 @@ export function ImportFile({ farms, laboratories, nutrients, preview, check, imp
             </table></div>
           )}
           <button type="button" className="button button-strong mt-2" disabled={pending || report.good.length + report.bad.length === 0} onClick={() => step(importFile, (v) => { setDone(`${v.imported} samples came in${v.waiting > 0 ? `; ${v.waiting} rows wait below to be put right` : ''}.`); setSeen(null); setReport(null); setFile(null); router.refresh(); })}>Bring in {report.good.length} {report.good.length === 1 ? 'row' : 'rows'}{report.bad.length > 0 ? `, keep ${report.bad.length} for later` : ''}</button>
+          {progress && <p className="mt-2"><progress max={progress.of} value={progress.done} aria-label="Rows stored" className="mr-2 align-middle" />{progress.done} of {progress.of}</p>}
         </div>
       )}
     </Part>
