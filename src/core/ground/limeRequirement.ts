@@ -303,7 +303,7 @@ export function limeRequirement(i: LimeRequirementInput): LimeRequirement {
   const value = chosen?.valueTHa ?? null;
   const word = gap <= 1e-9 ? 'none' : value === null ? 'unknown' : value < 0.5 ? 'not_worth_a_trip' : i.ph < i.actBelowPh - 1e-9 ? 'need' : 'optional';
   return {
-    methods: results.map(({ need: _, ...r }) => r), chosen: chosen?.key ?? null, valueTHa: value, word,
+    methods: results.map(({ key, label, valueTHa, refused, notes, why }) => ({ key, label, valueTHa, refused, notes, why })), chosen: chosen?.key ?? null, valueTHa: value, word,
     disagreement: figures.length > 1 ? Math.max(...figures) / Math.min(...figures) : null,
     bcTHaPh: chosen?.need && gap > 1e-9 ? chosen.need.value / gap : (byTexture({ ...i, targetPh: i.ph + 1 })?.value ?? null),
     why: chosen && step('lime.requirement', 'Lime requirement', value, 't ECC/ha', { formula: `by ${chosen.label}, to pH ${i.targetPh.toFixed(1)} in ${i.depthCm} cm`, note: chosen.notes.join('; ') || undefined, inputs: results.flatMap((r) => (r.why ? [r.why] : [])) }),

@@ -2,6 +2,10 @@
 
 import dynamic from 'next/dynamic';
 import type { StationState } from '@/core/plan/assess';
+import { GroundParts } from '../ground/GroundParts';
+import type { SamplingPartProps } from '../ground/SamplingPart';
+import type { SurveySample } from '../ground/SurveyPart';
+import type { ClaimsPartProps } from '../ground/ClaimsPart';
 import { Workspace, type WorkspaceProps } from '../workspace/Workspace';
 import type { SeasonStationProps } from './SeasonStation';
 import type { SheetStationProps } from './SheetStation';
@@ -13,18 +17,54 @@ const STATIONS = {
   budget: dynamic(() => import('./BudgetStation').then((m) => m.BudgetStation)),
   supply: dynamic(() => import('./SupplyStation').then((m) => m.SupplyStation)),
 } as const;
+// The parts of Ground bring a map, charts and projections: each is fetched when it is opened.
+const PARTS = {
+  lime: dynamic(() => import('../ground/LimePart').then((m) => m.LimePart)),
+  barrel: dynamic(() => import('../ground/BarrelPart').then((m) => m.BarrelPart)),
+  nutrients: dynamic(() => import('../ground/NutrientsPart').then((m) => m.NutrientsPart)),
+} as const;
+const SamplingPart = dynamic(() => import('../ground/SamplingPart').then((m) => m.SamplingPart));
+const SurveyPart = dynamic(() => import('../ground/SurveyPart').then((m) => m.SurveyPart));
+const ClaimsPart = dynamic(() => import('../ground/ClaimsPart').then((m) => m.ClaimsPart));
 const SeasonStation = dynamic(() => import('./SeasonStation').then((m) => m.SeasonStation));
 const SheetStation = dynamic(() => import('./SheetStation').then((m) => m.SheetStation));
 
-export interface FieldDeskProps extends Omit<WorkspaceProps, 'children' | 'sheetState' | 'leafState'> {
+/** What the Ground station keeps beside the plan; given where one of its parts is open. */
+export interface GroundDesk {
+  sampling: SamplingPartProps;
+  samples: SurveySample[];
+  claims: ClaimsPartProps;
+}
+export interface FieldDeskProps extends Omit<WorkspaceProps, 'children' | 'sheetState' | 'leafState' | 'furrow'> {
   sheetState: StationState;
   leafState: StationState;
   leaf: SeasonStationProps | null;
   sheet: Omit<SheetStationProps, 'replace'>;
+  /** Part of the Ground station; empty for its readings. */
+  part: string;
+  ground: GroundDesk | null;
+}
+
+function GroundPart({ part, ground }: { part: string; ground: GroundDesk | null }) {
+  const Own = PARTS[part as keyof typeof PARTS];
+  if (Own) return <Own />;
+  if (!ground) return null;
+  return part === 'sampling' ? <SamplingPart {...ground.sampling} /> : part === 'survey' ? <SurveyPart outline={ground.sampling.outline} plans={ground.sampling.plans} samples={ground.samples} /> : part === 'claims' ? <ClaimsPart {...ground.claims} /> : null;
 }
 
 /** The desk of one field season, with the sheet of the chosen station on it. */
-export function FieldDesk({ leaf, sheet, ...workspace }: FieldDeskProps) {
+export function FieldDesk({ leaf, sheet, part, ground, ...workspace }: FieldDeskProps) {
   const Station = STATIONS[workspace.station as keyof typeof STATIONS];
-  return <Workspace {...workspace}>{(replace) => (workspace.station === 'season' && leaf ? <SeasonStation {...leaf} /> : workspace.station === 'sheet' ? <SheetStation {...sheet} replace={replace} /> : Station ? <Station /> : null)}</Workspace>;
+  const season = workspace.plan.season.label;
+  const query = season === workspace.seasons[0]?.label ? '' : `?season=${encodeURIComponent(season)}`;
+  return (
+    <Workspace {...workspace} furrow={part === ''}>
+      {(replace) => (
+        <>
+          {workspace.station === 'ground' && <GroundParts fieldId={workspace.fieldId} current={part} seasonQuery={query} />}
+          {part !== '' ? <GroundPart part={part} ground={ground} /> : workspace.station === 'season' && leaf ? <SeasonStation {...leaf} /> : workspace.station === 'sheet' ? <SheetStation {...sheet} replace={replace} /> : Station ? <Station /> : null}
+        </>
+      )}
+    </Workspace>
+  );
 }

@@ -30,12 +30,14 @@ export interface WorkspaceProps {
   sheetState: StationState;
   leafState: StationState;
   readOnly: boolean;
+  /** The section through the ground stands above the sheet. */
+  furrow: boolean;
   save: Save;
   children: (replace: (plan: Plan, version: number) => void) => ReactNode;
 }
 
 /** One field season: switchers, stations, the furrow, and the station's own sheet under it. All figures follow while typing. */
-export function Workspace({ fieldId, seasonId, plan: initial, figures: first, version, station, seasons, siblings, sheetState, leafState, readOnly, save, children }: WorkspaceProps) {
+export function Workspace({ fieldId, seasonId, plan: initial, figures: first, version, station, seasons, siblings, sheetState, leafState, readOnly, furrow, save, children }: WorkspaceProps) {
   const router = useRouter();
   const hydrated = useHydrated();
   const { show, unit } = useUnits();
@@ -60,7 +62,7 @@ export function Workspace({ fieldId, seasonId, plan: initial, figures: first, ve
       </div>
       <StationLine fieldId={fieldId} stations={stations} current={station} seasonQuery={query} />
       {a.stageNote && station !== 'sheet' && <p className="note no-print">{a.stageNote}</p>}
-      {section && station !== 'sheet' && <FurrowSection section={section} size={station === 'budget' || station === 'supply' ? 'full' : 'low'} onMove={station === 'supply' && !readOnly ? move : undefined} />}
+      {section && furrow && station !== 'sheet' && <FurrowSection section={section} size={station === 'budget' || station === 'supply' ? 'full' : 'low'} onMove={station === 'supply' && !readOnly ? move : undefined} />}
       {children(replace)}
     </WorkspaceContext>
   );

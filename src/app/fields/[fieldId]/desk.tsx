@@ -1,0 +1,48 @@
+import { notFound } from 'next/navigation';
+import type { StationState } from '@/core/plan/assess';
+import { figuresOf } from '@/core/plan/figures';
+import { addLeafAction, changeSamplingPlanAction, createSamplingPlanAction, decideAction, dropClaimAction, dropLeafAction, dropSamplingPlanAction, importPlanAction, keepClaimAction, outlinesInFileAction, proposeAction, readLeafFileAction, saveOutlineAction, savePlanAction } from '@/server/actions';
+import { may } from '@/server/authorise';
+import { leavesOf } from '@/server/leaves';
+import { deskOf } from '@/server/plans';
+import { samplingDesk } from '@/server/sampling';
+import { session } from '@/server/session';
+import { FieldDesk, type GroundDesk } from '@/ui/stations/FieldDesk';
+
+export const STATION_TITLES: Record<string, string> = { ground: 'Ground', crop: 'Crop', budget: 'Budget', supply: 'Supply', season: 'Season', sheet: 'Plan sheet' };
+export const GROUND_TITLES: Record<string, string> = { sampling: 'Sampling plan', survey: 'Map and history', barrel: 'Barrel', lime: 'pH and lime', nutrients: 'Sulphur, magnesium and trace elements', claims: 'Claims' };
+
+/** The ground's own records, fetched only for the parts that show them. */
+async function groundDesk(fieldId: string, part: string): Promise<GroundDesk | null> {
+  if (!['sampling', 'survey', 'claims'].includes(part)) return null;
+  const { db, actor } = await session();
+  const found = await samplingDesk(db, actor, fieldId);
+  return {
+    sampling: { outline: found.outline, plans: found.plans, saveOutline: saveOutlineAction.bind(null, fieldId), readOutlines: outlinesInFileAction.bind(null, fieldId), create: createSamplingPlanAction.bind(null, fieldId), change: changeSamplingPlanAction, drop: dropSamplingPlanAction },
+    samples: part === 'survey' ? found.samples.map(({ sample, readings }) => ({ sample: { id: sample.id, date: sample.date, label: sample.label, kind: sample.kind, samplingPlanId: sample.samplingPlanId, depthFromCm: sample.depthFromCm, depthCm: sample.depthCm, nCores: sample.nCores, nPoints: sample.nPoints, moisture: sample.moisture, phWater: sample.phWater }, readings: readings.map(({ nutrient, extractant, value, unit, belowDetection }) => ({ nutrient, extractant, value, unit, belowDetection })) })) : [],
+    claims: { claims: found.claims.map(({ id, product, checkedOn, verdict, message }) => ({ id, product, checkedOn, verdict, message })), keep: keepClaimAction.bind(null, fieldId), drop: dropClaimAction.bind(null, fieldId) },
+  };
+}
+
+/** The desk of a field at one of its stations; `part` is a part of Ground, or empty. */
+export async function Desk({ fieldId, station, part, season }: { fieldId: string; station: string; part: string; season: string | null }) {
+  const { db, actor } = await session();
+  const desk = await deskOf(db, actor, fieldId, season);
+  if (!desk) notFound();
+  const { stored, role, seasons, siblings, versions } = desk;
+  const leaves = await leavesOf(db, actor, fieldId, stored.plan.season.cropKey);
+  const ofSeason = leaves.samples.filter((l) => l.sample.date >= stored.plan.season.startDate);
+  const short = ofSeason[0]?.assessment.order ?? [];
+  const leafState: StationState = ofSeason.length === 0 ? { state: 'open', note: 'no leaf sample yet' } : { state: 'done', note: short.length > 0 ? `short: ${short.join(', ')}` : '' };
+  const newest = versions[0];
+  const sheetState: StationState = !newest ? { state: 'open', note: 'not proposed' } : newest.status === 'agreed' ? { state: 'done', note: newest.seasonVersion === stored.version ? '' : 'changed since agreed' } : { state: 'open', note: newest.status === 'proposed' ? 'waits for an answer' : 'change asked' };
+  const importPlan = async (seasonId: string, file: string) => { 'use server'; const r = await importPlanAction(seasonId, file); return r.ok ? { ok: true as const, value: { plan: r.value.plan, version: r.value.version } } : r; };
+  return (
+    <FieldDesk
+      key={`${stored.seasonId}`} fieldId={fieldId} seasonId={stored.seasonId} plan={stored.plan} figures={figuresOf(stored.plan)} version={stored.version} station={station} part={part} seasons={seasons} siblings={siblings} sheetState={sheetState} leafState={leafState} readOnly={!may(role, 'edit')} save={savePlanAction}
+      leaf={station === 'season' ? { fieldId, samples: leaves.samples, choices: leaves.choices, nutrients: leaves.nutrients, addLeaf: addLeafAction, dropLeaf: dropLeafAction, readFile: readLeafFileAction } : null}
+      sheet={{ fieldId, seasonId: stored.seasonId, versions, mayPropose: may(role, 'propose'), mayDecide: may(role, 'decide'), propose: proposeAction, decide: decideAction, importPlan }}
+      ground={await groundDesk(fieldId, part)}
+    />
+  );
+}
