@@ -81,6 +81,20 @@ function phAfter({ rateTHa, passes, analysis, km, i }: Speed, months: number): {
   return { ph: i.ph + (i.targetPh - i.ph) * ratio, reactedTHa, ratio };
 }
 
+/** Days from spreading to the limit below which lime is advised, to the day, so that it never contradicts the pH at planting; null if not within five years. */
+function leadDaysOf(s: Speed): number | null {
+  const reached = (days: number) => phAfter(s, days / DAYS_PER_MONTH).ph >= s.i.actBelowPh - 1e-9;
+  let [low, high] = [0, Math.round(MAX_MONTHS * DAYS_PER_MONTH)];
+  if (!reached(high)) return null;
+  // The pH only rises with time.
+  while (low < high) {
+    const middle = Math.floor((low + high) / 2);
+    if (reached(middle)) high = middle;
+    else low = middle + 1;
+  }
+  return high;
+}
+
 const analysisOf = (c: LimeCandidate, m: LimeMaterial): LimeAnalysis => c.analysis ?? { ccePct: m.ccePct, dryMatterPct: m.dryMatterPct, p8: m.pass236mmPct, p20: m.pass085mmPct, p60: m.pass025mmPct };
 
 function speedOf(c: LimeCandidate, i: ComparisonInput): Speed & { ecce: ReturnType<typeof effectiveNeutralisingValue>; maxPass: number } {
@@ -107,8 +121,7 @@ export function compareLime(c: LimeCandidate, i: ComparisonInput): LimeRow {
   const at = months === null ? null : phAfter(s, months);
   const frac = months === null ? 0 : limeReacted({ ...s.analysis, km: s.km, t: months * ASSUMED_CLOCK_RATE[i.climate] }).value;
   const cost = limeCost({ price: c.pricePerT, haul: c.haulPerT, spread: c.spreadPerT, ecAr: s.ecce.ecceAsReceived, dm: s.analysis.dryMatterPct, cce: s.analysis.ccePct, frac, productTHa: s.rateTHa });
-  let lead: number | null = null;
-  for (let m = 0; m <= MAX_MONTHS && lead === null; m += 0.5) if (phAfter(s, m).ph >= i.actBelowPh - 1e-9) lead = Math.ceil(m * DAYS_PER_MONTH);
+  const lead = leadDaysOf(s);
   const crop = at && i.cropAt ? i.cropAt(at.ph) : null;
   const dryTHa = s.rateTHa * (s.analysis.dryMatterPct / 100);
   const costPerHa = cost.perHa ?? 0;

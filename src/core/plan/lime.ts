@@ -57,7 +57,7 @@ const ACID_LOVING = ['blueberry_cranberry', 'tea', 'potato_scab_risk'];
 const MAINTENANCE_YEARS = 4;
 
 /** The lime part of a plan before anybody has opened it. */
-export const blankLime = (plan: Plan): LimePlan => ({
+export const blankLime = (plan: Pick<Plan, 'field' | 'asOf'>): LimePlan => ({
   school: 'auto', depthCm: plan.field.tillage === 'no_till' || plan.field.tillage === 'grass' ? SURFACE_CM : 20, split: true, onePassMaxTHa: null, climate: 'moist', weathered: false, labRateTHa: null, labReferenceEccPct: null, labDepthCm: null, rotation: [], targetFor: null, spreadDate: plan.asOf,
   candidates: [['calcitic_ag', 18], ['calcitic_fine', 29], ['dolomitic_ag', 19]].map(([materialKey, pricePerT], k) => ({ id: `lime-${k + 1}`, materialKey: materialKey as string, pricePerT: pricePerT as number, haulPerT: 9, spreadPerT: 8, analysis: null })),
   chosenId: null, spread: null, calciumSchool: 'sufficiency', acidBooks: 'convention',

@@ -1,3 +1,4 @@
+import { blankLime } from '../lime';
 import type { Plan } from '../document';
 import { layers, pass, pkMg, season, spread, type DemoFarm, type DemoField } from './build';
 
@@ -13,6 +14,9 @@ const compost = (id: string, rate: number) => spread(id, { date: '2027-04-10', m
 const layer = (id: string, date: string, rate: number) => spread(id, { date, materialKey: 'layer_manure_dried', rate, methodKey: 'poultry_broadcast', coverings: [{ kind: 'disc_or_cultivator_10_15_cm', hours: 6 }] });
 const previous = (cropName: string) => ({ kind: 'other' as const, cropName });
 
+/** Three limes against a planting date: two of them too slow for it. */
+const BAY_TWO_LIME: Plan['lime'] = { ...blankLime({ field: bay2, asOf: '2027-02-28' }), rotation: ['processing_tomato'] };
+
 const fields: DemoField[] = [
   { key: 'bay-one', field: bay1, seasons: [
     next(bay1, { season: { ...wet, cropKey: 'processing_tomato', use: 'processing', yieldGoalTHa: 90, yieldHistoryTHa: [78, 92, 85], plantingDate: '2027-05-12', harvestDate: '2027-09-20', cropPricePerT: 110, eatenRaw: true, touchesSoil: true },
@@ -22,7 +26,7 @@ const fields: DemoField[] = [
       passes: [pass('b1-1', '2027-05-12', 'npk_12_8_20_sop', 330, 'broadcast_incorporated'), pass('b1-2', '2027-06-20', 'calcium_nitrate_15_5', 260, 'fertigation_drip'), pass('b1-3', '2027-07-12', 'potassium_nitrate_13_0_46', 300, 'fertigation_drip')] }),
     last(bay1, { season: { ...wet, cropKey: 'leek', yieldGoalTHa: 34, yieldHistoryTHa: [31], plantingDate: '2026-05-20', harvestDate: '2026-11-10' } }),
   ] },
-  { key: 'bay-two', field: bay2, seasons: [next(bay2, { season: { ...wet, cropKey: 'leek', use: 'any', yieldGoalTHa: 35, yieldHistoryTHa: [31, 36, 33], plantingDate: '2027-05-25', harvestDate: '2027-11-15', cropPricePerT: 420 }, ground: { sampleDate: '2026-10-02', laboratory: LAB, depthCm: 20, nCores: 7, moisture: 'moist', phWater: 6.1, readings: pkMg(38, 92, 44) }, previous: previous('Pumpkin'), manureHistory: 'yes', organics: [layer('b2-layer', '2027-05-10', 4)], irrigation: { mm: 160, no3nMgL: 14, shareBeforeRunDown: 1 } })] },
+  { key: 'bay-two', field: bay2, seasons: [next(bay2, { season: { ...wet, cropKey: 'leek', use: 'any', yieldGoalTHa: 35, yieldHistoryTHa: [31, 36, 33], plantingDate: '2027-05-25', harvestDate: '2027-11-15', cropPricePerT: 420 }, ground: { sampleDate: '2026-10-02', laboratory: LAB, depthCm: 20, nCores: 7, moisture: 'moist', phWater: 5.9, readings: pkMg(38, 92, 44) }, previous: previous('Pumpkin'), manureHistory: 'yes', organics: [layer('b2-layer', '2027-05-10', 4)], lime: BAY_TWO_LIME, irrigation: { mm: 160, no3nMgL: 14, shareBeforeRunDown: 1 } })] },
   { key: 'bay-three', field: bay3, seasons: [next(bay3, { season: { ...wet, cropKey: 'winter_squash', use: 'stored', yieldGoalTHa: 35, yieldHistoryTHa: [30, 37, 34], plantingDate: '2027-05-18', harvestDate: '2027-10-01', cropPricePerT: 260 }, ground: { sampleDate: '2026-10-02', laboratory: LAB, depthCm: 20, nCores: 15, moisture: 'dry', phWater: 5.6, phCacl2: 5.4, readings: pkMg(22, 108, 40) }, previous: previous('Processing tomato'), manureHistory: 'yes', organics: [compost('b3-compost', 15)] })] },
   { key: 'bay-four', field: bay4, seasons: [
     next(bay4, { season: { ...wet, cropKey: 'celery', use: 'any', yieldGoalTHa: 60, yieldHistoryTHa: [52, 61], plantingDate: '2027-05-30', harvestDate: '2027-09-05', cropPricePerT: 380, eatenRaw: true, touchesSoil: true }, ground: { sampleDate: '2026-10-02', laboratory: LAB, depthCm: 20, nCores: 15, moisture: 'moist', phWater: 6.6, readings: pkMg(41, 140, 58), nitrateSampleDate: '2027-02-10', nitrateLayers: layers(6, 5) }, previous: previous('Leek'), manureHistory: 'yes',
