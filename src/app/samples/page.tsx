@@ -1,3 +1,4 @@
+import Link from 'next/link';
 import { extractantsFor, labNutrients } from '@/core/ground/labReport';
 import { dateInWords } from '@/core/quantity/calendar';
 import { checkFileAction, discardWaitingAction, importWaitingAction, previewFileAction, simulatedLaboratoryAction } from '@/server/actions';
@@ -22,7 +23,7 @@ export default async function SamplesPage() {
         <h2>Soil samples</h2>
         <div className="overflow-x-auto"><table className="ruled max-w-[52rem]">
           <thead><tr><th>Field</th><th>Farm</th><th>Date</th><th>Laboratory</th><th className="num">pH</th><th className="num">Depth, cm</th></tr></thead>
-          <tbody>{samples.map((s) => <tr key={s.id}><th scope="row">{s.fieldName}{s.label ? <span className="note"> {s.label}</span> : null}</th><td>{s.farmName}</td><td>{dateInWords(s.date)}</td><td>{s.laboratory}</td><td className="num">{(s.phWater ?? s.phCacl2)?.toFixed(1) ?? '·'}</td><td className="num">{s.depthCm === null ? '·' : `${s.depthFromCm}-${s.depthCm}`}</td></tr>)}</tbody>
+          <tbody>{samples.map((s) => <tr key={s.id}><th scope="row">{s.fieldName}{s.points > 0 && <>, <Link href={`/fields/${s.fieldId}/ground/survey`}>{s.points} {s.points === 1 ? 'point' : 'points'}</Link></>}</th><td>{s.farmName}</td><td>{dateInWords(s.date)}</td><td>{s.laboratory}</td><td className="num">{s.ph}</td><td className="num">{s.depth}</td></tr>)}</tbody>
         </table></div>
       </section>
     </>

@@ -1,3 +1,4 @@
+import { dateAfter } from '../quantity/calendar';
 import { describe, expect, it } from 'vitest';
 import fc from 'fast-check';
 import { Refusal } from '../quantity/refusal';
@@ -150,7 +151,7 @@ describe('lead time', () => {
 });
 
 describe('limes against a planting date', () => {
-  const input: ComparisonInput = { needTHa: 3, ph: 5.9, targetPh: 6.6, actBelowPh: 6.2, spreadDate: '2027-02-26', plantingDate: '2027-05-25', climate: 'moist', soil: 'other', split: true, onePassMaxTHa: null, cropAt: (ph) => ({ loss: Math.max(0, 6.2 - ph) * 1000, stop: ph < 5.95 }) };
+  const input: ComparisonInput = { needTHa: 3, ph: 5.9, targetPh: 6.6, actBelowPh: 6.2, spreadDate: '2027-02-26', plantingDate: '2027-05-25', climate: 'moist', soil: 'other', split: true, onePassMaxTHa: null, crop: { group: 'faba_bean', omPct: 2, yieldGoal: 4, price: 260 } };
   const lime = (materialKey: string, pricePerT = 20): LimeCandidate => ({ id: materialKey, materialKey, pricePerT, haulPerT: 9, spreadPerT: 8, analysis: null });
   const [ag, fine, dolomitic] = ['calcitic_ag', 'calcitic_fine', 'dolomitic_coarse'].map((k) => compareLime(lime(k), input));
   it('fine lime is there in time, coarse dolomite is not', () => {
@@ -170,6 +171,20 @@ describe('limes against a planting date', () => {
     const [split, once] = [compareLime(lime('calcitic_fine'), much), compareLime(lime('calcitic_fine'), { ...much, split: false })];
     expect([split.passes, once.passes]).toEqual([3, 1]);
     expect(split.phAtPlanting).toBeLessThan(once.phAtPlanting ?? 0);
+  });
+  it('tells when the first crop must not be sown at the pH it would find', () => {
+    const sour = { ...input, ph: 4.6, needTHa: 8, crop: { group: 'alfalfa', omPct: 2, yieldGoal: 9, price: 120 } };
+    expect(compareLime(lime('dolomitic_coarse'), sour).stopAtPlanting).toBe(true);
+    expect(compareLime(lime('dolomitic_coarse'), { ...sour, crop: null })).toMatchObject({ stopAtPlanting: false, lossFirstCrop: null, firstCropTotal: null });
+    // On organic soil the slope of mineral soils does not hold: no money is told.
+    expect(compareLime(lime('calcitic_ag'), { ...input, crop: { group: 'faba_bean', omPct: 30, yieldGoal: 4, price: 260 } }).lossFirstCrop).toBeNull();
+  });
+  it('the day it must be spread is the last on which it still works in time', () => {
+    for (const c of [fine, ag]) {
+      const last = c?.latestSpreadDate as string;
+      expect(compareLime(lime(c?.material.key as string), { ...input, spreadDate: last }).inTime).toBe(true);
+      expect(compareLime(lime(c?.material.key as string), { ...input, spreadDate: dateAfter(last, 1) }).inTime).toBe(false);
+    }
   });
   it('a certificate wins over the book', () => {
     const own = compareLime({ ...lime('calcitic_ag'), analysis: { ccePct: 80, dryMatterPct: 97, p8: 95, p20: 70, p60: 45 } }, input);

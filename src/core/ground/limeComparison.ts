@@ -4,6 +4,7 @@ import { entered, fromTable, step, type Step } from '../why/step';
 import { effectiveNeutralisingValue, limeCost, limeReacted, maxPassTHa, type PassSoil } from './limeProduct';
 import { ASSUMED_CLOCK_RATE, DAYS_PER_MONTH } from './wetClock';
 import { latestSpreadDate } from './limeLead';
+import { phGate, phMoney } from './ph';
 
 /** A material's own analysis, from its certificate; the book value stands in until there is one. */
 export interface LimeAnalysis {
@@ -34,8 +35,8 @@ export interface ComparisonInput {
   soil: Exclude<PassSoil, 'hydrated'>;
   split: boolean;
   onePassMaxTHa: number | null;
-  /** What the first crop loses at a pH, money per ha, and whether it must not be sown at all. */
-  cropAt: ((ph: number) => { loss: number | null; stop: boolean }) | null;
+  /** The first crop, by its group of target pH; goal and price where its loss is to be told. */
+  crop: { group: string; omPct: number | null; yieldGoal: number | null; price: number | null } | null;
 }
 export interface LimeRow {
   candidate: LimeCandidate;
@@ -107,6 +108,13 @@ function speedOf(c: LimeCandidate, i: ComparisonInput): Speed & { ecce: ReturnTy
   return { rateTHa: i.needTHa / (ecce.ecceAsReceived / 100), passes, analysis, km: material.kMult ?? 1, i, ecce, maxPass };
 }
 
+/** What the first crop loses at a pH, money per ha, and whether it must not be sown at all. */
+function firstCropAt(ph: number, { group, omPct, yieldGoal, price }: NonNullable<ComparisonInput['crop']>): { loss: number | null; stop: boolean } {
+  // Organic soil has its own limits; the slope of the mineral table holds on mineral soil only.
+  const slope = yieldGoal !== null && price !== null && (omPct ?? 0) < 10;
+  return { loss: slope ? phMoney({ ph, crop: group, yieldGoal, price }).lossPerHa : null, stop: phGate({ ph, crop: group, omPct }).level === 'stop' };
+}
+
 /** A material that is no lime is not compared: its anion takes up no acid. */
 export const isLime = (c: LimeCandidate): boolean => limeMaterialOf(c.materialKey).isLime === 'yes';
 
@@ -122,7 +130,7 @@ export function compareLime(c: LimeCandidate, i: ComparisonInput): LimeRow {
   const frac = months === null ? 0 : limeReacted({ ...s.analysis, km: s.km, t: months * ASSUMED_CLOCK_RATE[i.climate] }).value;
   const cost = limeCost({ price: c.pricePerT, haul: c.haulPerT, spread: c.spreadPerT, ecAr: s.ecce.ecceAsReceived, dm: s.analysis.dryMatterPct, cce: s.analysis.ccePct, frac, productTHa: s.rateTHa });
   const lead = leadDaysOf(s);
-  const crop = at && i.cropAt ? i.cropAt(at.ph) : null;
+  const crop = at && i.crop ? firstCropAt(at.ph, i.crop) : null;
   const dryTHa = s.rateTHa * (s.analysis.dryMatterPct / 100);
   const costPerHa = cost.perHa ?? 0;
   return {

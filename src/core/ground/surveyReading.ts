@@ -27,6 +27,8 @@ export interface SurveyContext {
 }
 export interface PointReading extends SurveyValue {
   cls: KnownClass | null;
+  /** Colour step on the map, 1 to 5 from little to much; pH by its bands, so that a field that is too acid everywhere still shows its pattern. */
+  mapStep: number | null;
   refused: string | null;
   se: number | null;
   /** Chance of each class, given the error of the sample. */
@@ -39,7 +41,13 @@ export interface SurveyReading {
   limits: Classified['limits'] | null;
   /** Ground in each class, ha. */
   areaByClass: Partial<Record<KnownClass, number>>;
+  /** The same by step of the map. */
+  areaByStep: ReadonlyMap<number, number>;
 }
+const CLASS_STEPS: readonly KnownClass[] = ['very_low', 'low', 'medium', 'high', 'very_high'];
+/** Upper ends of the first four pH steps (chapter 3, 5.1: very acid, acid, slightly acid, near neutral). */
+export const PH_STEP_ENDS = [5, 5.4, 6, 7.3] as const;
+const phStep = (ph: number): number => 1 + PH_STEP_ENDS.filter((end) => ph >= end).length;
 
 /** pH in five steps around the target of the crop, so that the map has the same words for every reading: lowest where the gate stops. */
 function phClass(ph: number, targetGroup: string | null, omPct: number | null): KnownClass | null {
@@ -69,10 +77,14 @@ export function readSurvey(scale: SurveyScale, values: readonly SurveyValue[], c
   const points = values.map((v): PointReading => {
     const { cls, refused } = classOf(v.value, c.ph.get(v.label) ?? null);
     const se = readingError(scale.nutrient, v.value, c.coresPerSample);
-    return { ...v, cls, refused, se, chance: limits && se !== null && scale.nutrient !== 'ph' ? classProbability({ mean: v.value, se, limits, logNormal: veryUneven }) : null };
+    return { ...v, cls, mapStep: scale.nutrient === 'ph' ? phStep(v.value) : cls ? CLASS_STEPS.indexOf(cls) + 1 : null, refused, se, chance: limits && se !== null && scale.nutrient !== 'ph' ? classProbability({ mean: v.value, se, limits, logNormal: veryUneven }) : null };
   });
   const mean = fieldMean(values.map((v) => ({ value: v.value, areaHa: v.areaHa, belowDetection: v.belowDetection })));
   const areaByClass: SurveyReading['areaByClass'] = {};
-  for (const p of points) if (p.cls) areaByClass[p.cls] = (areaByClass[p.cls] ?? 0) + p.areaHa;
-  return { points, mean, meanClass: mean ? classOf(mean.mean, c.ph.size > 0 ? [...c.ph.values()].reduce((a, b) => a + b, 0) / c.ph.size : null).cls : null, limits, areaByClass };
+  const areaByStep = new Map<number, number>();
+  for (const p of points) {
+    if (p.cls) areaByClass[p.cls] = (areaByClass[p.cls] ?? 0) + p.areaHa;
+    if (p.mapStep !== null) areaByStep.set(p.mapStep, (areaByStep.get(p.mapStep) ?? 0) + p.areaHa);
+  }
+  return { points, mean, meanClass: mean ? classOf(mean.mean, c.ph.size > 0 ? [...c.ph.values()].reduce((a, b) => a + b, 0) / c.ph.size : null).cls : null, limits, areaByClass, areaByStep };
 }

@@ -29,6 +29,8 @@ export interface AcidForecast {
   total: number;
   intervalYears: number | null;
   verdict: string;
+  /** Years from the target, once the lime has worked, to the limit below which lime is advised. */
+  yearsFromTarget: number | null;
   /** Lime at each visit, t ECC/ha, for a visit every four years. */
   maintenanceTHa: number;
   why: Step;
@@ -88,7 +90,7 @@ const leachingAcid = (rainMm: number): number => (rainMm > 800 ? 250 : rainMm >=
 /** Acid of a proton, kg CaCO3 per kg N, and the share of N that the crop takes up as nitrate: a quarter leaches. */
 const CYCLE_RELIEF = 3.57 * 0.75;
 
-function acidForecast(plan: Plan, lime: LimePlan, bc: number | null, ph: number, actBelowPh: number): AcidForecast {
+function acidForecast(plan: Plan, lime: LimePlan, bc: number | null, ph: number, { ph: targetPh, actBelowPh }: LimeAssessment['target']): AcidForecast {
   const made = acidity({ products: plan.passes.map((p) => ({ productId: p.productId, productKgHa: p.productKgHa })) });
   const nKgHa = plan.passes.reduce((sum, p) => sum + (p.productKgHa * fertiliserOf(p.productId).nTotalPct) / 100, 0);
   const cycle = lime.acidBooks === 'cycle';
@@ -102,7 +104,7 @@ function acidForecast(plan: Plan, lime: LimePlan, bc: number | null, ph: number,
   const total = nitrogen + product + leaching;
   const interval = bc === null || bc <= 0 ? { value: null, verdict: 'not known without a buffering of the soil' } : limeInterval({ bc, ph, act: actBelowPh, load: total });
   return {
-    nitrogen, product, leaching, total, intervalYears: interval.value, verdict: interval.verdict, maintenanceTHa: Math.max(0, (total * MAINTENANCE_YEARS) / 1000),
+    nitrogen, product, leaching, total, intervalYears: interval.value, verdict: interval.verdict, yearsFromTarget: bc === null || bc <= 0 ? null : limeInterval({ bc, ph: targetPh, act: actBelowPh, load: total }).value, maintenanceTHa: Math.max(0, (total * MAINTENANCE_YEARS) / 1000),
     why: step('acid.load', 'Acid from a year like this', total, 'kg CaCO3/ha', {
       formula: 'fertiliser + product carried off + leaching', source: cycle ? 'Helyar & Porter 1989, in Robson (ed.), Soil Acidity and Plant Growth' : 'Pierre 1933 Ind Eng Chem Anal Ed 5:229-234', school: cycle ? 'N and carbon cycle' : 'convention', confidence: 'low',
       note: cycle ? 'every product that leaves is counted' : 'grain is not counted: the convention holds half of the crop’s part already',
@@ -130,8 +132,7 @@ function comparisonOf(plan: Plan, lime: LimePlan, needTHa: number, ph: number, t
   const sand = textureGroup(field.soilTextureId) === 'sand' || (field.cecCmolKg !== null && field.cecCmolKg < 7);
   return {
     needTHa, ph, targetPh: target.ph, actBelowPh: own?.actBelowPh ?? target.actBelowPh, spreadDate: lime.spreadDate ?? plan.asOf, plantingDate: season.plantingDate, climate: lime.climate, soil: surface ? 'surface' : sand ? 'sand' : 'other', split: lime.split, onePassMaxTHa: lime.onePassMaxTHa,
-    // Organic soil has its own limits; the slope of the mineral table holds on mineral soil only.
-    cropAt: group ? (at) => ({ loss: price !== null && goal !== null && (field.omPct ?? 0) < 10 ? phMoney({ ph: at, crop: group, yieldGoal: goal, price }).lossPerHa : null, stop: phGate({ ph: at, crop: group, omPct: field.omPct }).level === 'stop' }) : null,
+    crop: group ? { group, omPct: field.omPct, yieldGoal: goal, price } : null,
   };
 }
 
@@ -181,7 +182,7 @@ export function assessLime(plan: Plan, ground: GroundAssessment, tableYield: num
   rows.sort(byCostInTime);
   const chosen = rows.find((r) => r.candidate.id === lime.chosenId) ?? null;
   const clock = lime.spread ? attempt(problems, 'ground', () => effectiveMonths({ records: lime.spread?.records ?? [], moist: lime.spread?.soilMoist ?? false })) : null;
-  const acid = attempt(problems, 'ground', () => acidForecast(plan, lime, requirement.bcTHaPh, planning.ph, target.actBelowPh));
+  const acid = attempt(problems, 'ground', () => acidForecast(plan, lime, requirement.bcTHaPh, planning.ph, target));
   const k = reading(plan, 'k');
   const calcium = ca !== null && mg !== null && k !== null && plan.field.cecCmolKg !== null ? attempt([], 'ground', () => calciumCompare({ ca, mg, k, cec: plan.field.cecCmolKg as number, ph: planning.ph, sand: textureGroup(plan.field.soilTextureId) === 'sand', caPctOfLime: chosen && chosen.material.caPctDry > 0 ? chosen.material.caPctDry : null })) : null;
   return {

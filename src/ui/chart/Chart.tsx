@@ -18,7 +18,7 @@ export interface ChartProps {
   fileName: string;
 }
 
-const csvOf = (t: ChartTable): string => [t.columns, ...t.rows].map((r) => r.map((c) => `"${String(c).replaceAll('"', '""').replace(/^[=+@]/, "'$&")}"`).join(',')).join('\r\n');
+const csvOf = (t: ChartTable): string => [t.columns, ...t.rows].map((r) => r.map((c) => `"${String(c).replaceAll('"', '""').replace(/^[=+@\t\r]|^-(?![\d.])/, "'$&")}"`).join(',')).join('\r\n');
 
 function save(href: string, name: string): void {
   const a = document.createElement('a');

@@ -22,6 +22,8 @@ export interface ClaimCheckerProps {
 const START: ClaimInput = { compound: 'calcium_chloride', pct: 35, rate: 20, unit: 'l', density: 1.35, caPct: null, mgPct: null, lr: 5, gap: 0.8, claimedKgPerKg: null, allowOxidation: false };
 const VERDICT: Record<ClaimResult['verdict'], string> = { impossible: 'Impossible', nothing_needed: 'Nothing needed', ruled_out: 'Ruled out by chemistry', unseen: 'Could not be seen', ask_compound: 'Ask for the compound', too_little: 'True lime, far too little', part: 'True lime, a part of the need', consistent: 'Consistent with chemistry' };
 
+const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
 /** Needed and delivered as two bars on one linear scale: that is the whole argument. */
 function Bars({ r }: { r: ClaimResult }) {
   const most = Math.max(r.needKg, r.baseKg, 1);
@@ -75,7 +77,7 @@ export function ClaimChecker({ need, kept, keep, drop }: ClaimCheckerProps) {
           {typeof result === 'string' ? <p role="alert" className="problem">{result}</p> : (
             <div data-testid="claim-result">
               <p className={`text-[1.1rem] font-bold ${result.level === 'info' ? '' : 'text-hot'}`}><WhyFigure step={result.why} label="Acid neutralised">{VERDICT[result.verdict]}</WhyFigure></p>
-              <p className="mb-2 max-w-[40rem]">{result.message}</p>
+              <p className="mb-2 max-w-[40rem]">{sentence(result.message)}</p>
               <Bars r={result} />
               <p className="note">Delivered per ha: {result.caKg.toFixed(1)} kg Ca, {result.mgKg.toFixed(1)} kg Mg, {result.kKg.toFixed(1)} kg K.{result.dph !== undefined ? ` Expected change of pH: ${result.dph.toFixed(3)}.` : ''}</p>
               {input.unit === 'l' && input.density != null && (input.density < 0.9 || input.density > 1.8) && <p className="problem">A density of {input.density} kg/L is unusual: check the label.</p>}
@@ -88,7 +90,7 @@ export function ClaimChecker({ need, kept, keep, drop }: ClaimCheckerProps) {
         {kept.length > 0 && (
           <Part title="Checked before">
             <table className="ruled"><thead><tr><th>Product</th><th>On</th><th>Verdict</th><th><span className="sr-only">Remove</span></th></tr></thead>
-              <tbody>{kept.map((c) => <tr key={c.id}><th scope="row">{c.product}</th><td className="whitespace-nowrap">{dateInWords(c.checkedOn)}</td><td><strong>{VERDICT[c.verdict as ClaimResult['verdict']] ?? c.verdict}.</strong> {c.message}</td><td>{drop && <button type="button" className="button px-2" aria-label={`Remove ${c.product}`} disabled={pending} onClick={() => send(drop(c.id), () => {})}><Trash2 size={14} aria-hidden /></button>}</td></tr>)}</tbody>
+              <tbody>{kept.map((c) => <tr key={c.id}><th scope="row">{c.product}</th><td className="whitespace-nowrap">{dateInWords(c.checkedOn)}</td><td><strong>{VERDICT[c.verdict as ClaimResult['verdict']] ?? c.verdict}.</strong> {sentence(c.message)}</td><td>{drop && <button type="button" className="button px-2" aria-label={`Remove ${c.product}`} disabled={pending} onClick={() => send(drop(c.id), () => {})}><Trash2 size={14} aria-hidden /></button>}</td></tr>)}</tbody>
             </table>
           </Part>
         )}

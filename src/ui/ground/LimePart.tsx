@@ -4,7 +4,6 @@ import { Plus, Trash2 } from 'lucide-react';
 import { useCallback, useMemo } from 'react';
 import { crops, type Crop } from '@/core/reference/crops';
 import { limeMaterials, phBandOf } from '@/core/reference/limes';
-import type { LimeRow } from '@/core/ground/limeComparison';
 import { phCurve } from '@/core/ground/limeComparison';
 import { LIME_SCHOOLS } from '@/core/ground/limeRequirement';
 import { dateInWords } from '@/core/quantity/calendar';
@@ -19,7 +18,8 @@ import { WhyFigure } from '../frame/why';
 import { useUnits } from '../frame/units';
 import { Problems } from '../stations/Problems';
 import { Warnings } from '../Warnings';
-import { editField, editGround, lineId, replaceAt, useWorkspace, without } from '../workspace/context';
+import { editField, editGround, replaceAt, useWorkspace, without } from '../workspace/context';
+import { LimeProducts } from './LimeProducts';
 
 const SCHOOL_WORDS: Record<string, string> = { auto: 'best the report allows', lab: 'the laboratory’s own', buffer: 'buffer pH', aluminium: 'aluminium tolerance', carbon_clay: 'carbon and clay', texture: 'texture table' };
 const WORD: Record<string, string> = { need: 'needed now', optional: 'optional, at the next convenient time', none: 'none: pH is at the target', not_worth_a_trip: 'under 0.5 t/ha: not worth a trip, combine or retest in 2 years', unknown: 'not known yet' };
@@ -109,86 +109,6 @@ function Rotation({ lime, assessed, set }: { lime: LimePlan; assessed: LimeAsses
   );
 }
 
-function CandidateRow({ lime, index, row, refused, set }: { lime: LimePlan; index: number; row: LimeRow | undefined; refused: string | undefined; set: (part: Partial<LimePlan>) => void }) {
-  const { readOnly } = useWorkspace();
-  const { show } = useUnits();
-  const c = lime.candidates[index] as LimePlan['candidates'][number];
-  const material = limeMaterials().find((m) => m.key === c.materialKey);
-  const name = material?.name ?? c.materialKey;
-  const change = (part: Partial<typeof c>) => set({ candidates: replaceAt(lime.candidates, index, part) });
-  const analysis = c.analysis;
-  const own = (part: Partial<NonNullable<typeof analysis>>) => { if (analysis) change({ analysis: { ...analysis, ...part } }); };
-  const verdict = refused ? refused : !row ? '' : row.stopAtPlanting ? 'not this season' : row.inTime === null ? 'no planting date' : row.inTime ? 'in time' : 'too late';
-  return (
-    <>
-      <tr data-testid={`lime-${c.materialKey}`}>
-        <td><input type="radio" name="chosen-lime" aria-label={`Choose ${name}`} className="size-4 accent-[var(--ink)]" disabled={readOnly} checked={lime.chosenId === c.id} onChange={() => set({ chosenId: c.id })} /></td>
-        <th scope="row"><ChoiceBox label={`Lime ${index + 1}`} hideLabel narrow disabled={readOnly} value={c.materialKey} options={limeMaterials().map((m) => ({ value: m.key, label: m.name }))} onValue={(v) => v && change({ materialKey: v, analysis: null })} /></th>
-        <td className="num">{row ? <WhyFigure step={row.why} label={`${name}, rate`}>{show(row.productTHa, 'mass_rate', 1)}</WhyFigure> : '·'}</td>
-        <td className="num">{row?.passes ?? '·'}</td>
-        <td className="num">{row ? row.ecceAsReceivedPct.toFixed(0) : '·'}</td>
-        <td className="num">{row ? row.perTEcc.toFixed(0) : '·'}</td>
-        <td className="num">{row ? row.costPerHa.toFixed(0) : '·'}</td>
-        <td className="num font-bold">{row?.phAtPlanting?.toFixed(1) ?? '·'}</td>
-        <td className="num">{row ? row.ph12.toFixed(1) : '·'}</td>
-        <td className="num">{row ? row.ph36.toFixed(1) : '·'}</td>
-        <td className="num">{row?.firstCropTotal?.toFixed(0) ?? '·'}</td>
-        <td className="num">{row ? row.caKgHa.toFixed(0) : '·'}</td>
-        <td className="num">{row ? row.mgKgHa.toFixed(0) : '·'}</td>
-        <td className={`pl-4 ${verdict === 'in time' || verdict === 'no planting date' ? '' : 'text-hot'}`}>{verdict}{row?.latestSpreadDate ? <span className="note block whitespace-nowrap">spread by {dateInWords(row.latestSpreadDate)}</span> : row && row.leadDays === null ? <span className="note block">never reaches the limit</span> : null}</td>
-        <td>{!readOnly && <button type="button" className="button px-2" aria-label={`Remove ${name}`} onClick={() => set({ candidates: without(lime.candidates, index), ...(lime.chosenId === c.id ? { chosenId: null } : {}) })}><Trash2 size={14} aria-hidden /></button>}</td>
-      </tr>
-      <tr>
-        <td />
-        <td colSpan={14}>
-          <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1 pb-1">
-            {([['pricePerT', 'price'], ['haulPerT', 'haulage'], ['spreadPerT', 'spreading']] as const).map(([key, word]) => <FigureBox key={key} label={`${name} ${word}`} hideLabel={false} disabled={readOnly} value={c[key]} range={{ label: word, unit: 'per t', min: 0, max: 1000 }} onValue={(v) => v !== null && change({ [key]: v })} />).map((box, i) => <span key={i} className="compact">{box}</span>)}
-            <TickBox label={`${name}: own analysis`} disabled={readOnly} value={analysis !== null} onValue={(v) => change({ analysis: v && material ? { ccePct: material.ccePct, dryMatterPct: material.dryMatterPct, p8: material.pass236mmPct, p20: material.pass085mmPct, p60: material.pass025mmPct } : null })} />
-            {analysis === null ? <span className="note">book value {material?.ccePct} % CCE ({material?.cceMin}-{material?.cceMax})</span> : (
-              <>
-                <FigureBox label="CCE" disabled={readOnly} value={analysis.ccePct} range={{ ...RANGES.ccePct, above: true, unit: '%' }} onValue={(v) => v !== null && own({ ccePct: v })} />
-                <FigureBox label="Dry matter" disabled={readOnly} value={analysis.dryMatterPct} range={RANGES.limeDryMatterPct} onValue={(v) => v !== null && own({ dryMatterPct: v })} />
-                {([['p8', 'through 2.36 mm'], ['p20', '0.85 mm'], ['p60', '0.25 mm']] as const).map(([key, word]) => <FigureBox key={key} label={word} disabled={readOnly} value={analysis[key]} range={{ ...RANGES.pctOf, unit: '%' }} onValue={(v) => v !== null && own({ [key]: v })} />)}
-              </>
-            )}
-            {material?.caution && <span className="note">{material.caution}</span>}
-          </div>
-        </td>
-      </tr>
-    </>
-  );
-}
-
-const CAUSTIC = ['hydrated', 'hydrated_dolomitic', 'burnt', 'cement_kiln_dust', 'wood_ash'];
-
-function Products({ lime, assessed, set }: { lime: LimePlan; assessed: LimeAssessment | null; set: (part: Partial<LimePlan>) => void }) {
-  const { plan, readOnly } = useWorkspace();
-  const { unit } = useUnits();
-  const order = assessed ? [...assessed.rows.map((r) => r.candidate.id), ...lime.candidates.map((c) => c.id).filter((id) => !assessed.rows.some((r) => r.candidate.id === id))] : lime.candidates.map((c) => c.id);
-  const caustic = lime.candidates.some((c) => CAUSTIC.includes(c.materialKey));
-  return (
-    <Part title="Which lime" aside="cheapest tonne of effect first, among those that work in time; pH at planting is an estimate of +/- 0.3">
-      <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-2">
-        <DateBox label="Spread on" disabled={readOnly} value={lime.spreadDate} onValue={(v) => set({ spreadDate: v })} />
-        <span>Planting <strong>{plan.season.plantingDate ? dateInWords(plan.season.plantingDate) : 'no date yet'}</strong></span>
-        <ChoiceBox label="Climate" disabled={readOnly} value={lime.climate} options={[{ value: 'moist', label: 'moist, 0.7 months of effect in one' }, { value: 'dry', label: 'dry, 0.4 months of effect in one' }]} onValue={(v) => v && set({ climate: v as LimePlan['climate'] })} />
-        <ChoiceBox label="Large rates" disabled={readOnly} value={lime.split ? 'split' : 'at_once'} options={[{ value: 'split', label: 'split, half a year apart' }, { value: 'at_once', label: 'all at once' }]} onValue={(v) => set({ split: v === 'split' })} />
-        <FigureBox label="One pass at most" optional dimension="mass_rate" disabled={readOnly} value={lime.onePassMaxTHa} range={{ label: 'Largest pass', unit: 't ECC/ha', min: 0.5, max: 12 }} onValue={(v) => set({ onePassMaxTHa: v })} />
-      </div>
-      <div className="overflow-x-auto">
-        <table className="ruled" data-testid="lime-products">
-          <thead><tr><th><span className="sr-only">Chosen</span></th><th>Lime</th><th className="num">{unit('mass_rate')}</th><th className="num">Passes</th><th className="num">Effective, %</th><th className="num">Cost per t of effect</th><th className="num">Cost per ha</th><th className="num">pH at planting</th><th className="num">after 12 months</th><th className="num">36 months</th><th className="num">Lime and lost yield, per ha</th><th className="num">Ca, kg/ha</th><th className="num">Mg, kg/ha</th><th className="pl-4">For this planting</th><th><span className="sr-only">Remove</span></th></tr></thead>
-          <tbody>{order.map((id) => { const index = lime.candidates.findIndex((c) => c.id === id); return <CandidateRow key={id} lime={lime} index={index} row={assessed?.rows.find((r) => r.candidate.id === id)} refused={assessed?.refused.find((r) => r.id === id)?.reason} set={set} />; })}</tbody>
-        </table>
-      </div>
-      {assessed?.lossNow && <p className="note mt-1">Without lime this crop loses about {assessed.lossNow.low.toFixed(0)} to {assessed.lossNow.high.toFixed(0)} per ha a year (straight slope, and the steeper table as the upper bound).</p>}
-      {!readOnly && lime.candidates.length < 12 && <button type="button" className="button mt-2" onClick={() => set({ candidates: [...lime.candidates, { id: lineId(), materialKey: 'calcitic_ag', pricePerT: 20, haulPerT: 9, spreadPerT: 8, analysis: null }] })}><Plus size={13} aria-hidden /> Another lime</button>}
-      {caustic && <p className="problem mt-2 max-w-[46rem]">Burnt and hydrated lime, kiln dust and fresh ash burn eyes, skin and lungs: goggles, gloves, long sleeves, dust mask. Rinse eyes for 15 minutes and see a doctor. Keep quicklime dry and away from anything that burns. Never with ammonium, urea or manure in the hopper or on the ground: ammonia gas.</p>}
-      <p className="note mt-1">Do not spread dusty lime in wind, nor on saturated, frozen or snow-covered ground; keep the distance to water that local code asks for. Residues such as ash, slag and water-treatment lime need a metal analysis and often a permit. Follow the label and the data sheet.</p>
-    </Part>
-  );
-}
-
 function Reaction({ lime, assessed }: { lime: LimePlan; assessed: LimeAssessment }) {
   const { plan } = useWorkspace();
   const { comparison } = assessed;
@@ -197,7 +117,7 @@ function Reaction({ lime, assessed }: { lime: LimePlan; assessed: LimeAssessment
     const axis = { axisLine: { lineStyle: { color: colour('--faint') } }, axisLabel: { color: colour('--ink') }, splitLine: { lineStyle: { color: colour('--rule') } }, nameTextStyle: { color: colour('--ink') } };
     const line = (name: string, y: number) => ({ yAxis: y, label: { formatter: name, position: 'insideEndTop' as const, color: colour('--ink') }, lineStyle: { color: colour('--faint'), type: 'dashed' as const } });
     return {
-      animation: false, textStyle: { fontFamily: getComputedStyle(document.body).fontFamily }, grid: { left: 56, right: 24, top: 44, bottom: 52 }, tooltip: { trigger: 'axis', valueFormatter: (v: unknown) => `pH ${Number(v).toFixed(1)}` }, legend: { top: 0, textStyle: { color: colour('--ink') } },
+      animation: false, textStyle: { fontFamily: getComputedStyle(document.body).fontFamily }, grid: { left: 56, right: 24, top: 44, bottom: 52 }, tooltip: { trigger: 'axis', valueFormatter: (v: unknown) => `pH ${Number(v).toFixed(1)}` }, legend: { type: 'scroll', top: 0, textStyle: { color: colour('--ink') } },
       xAxis: { type: 'time', name: 'Date', nameLocation: 'middle', nameGap: 32, ...axis, splitLine: { show: false } }, yAxis: { type: 'value', name: 'pH in water', nameLocation: 'middle', nameGap: 38, scale: true, ...axis },
       series: series.map((s, i) => ({
         type: 'line', name: s.name, showSymbol: false, data: s.points.map((p) => [p.date, Number(p.ph.toFixed(3))]), lineStyle: { width: 2, color: colour(COLOURS[i % COLOURS.length] as string), type: STROKES[i % STROKES.length] }, itemStyle: { color: colour(COLOURS[i % COLOURS.length] as string) },
@@ -259,7 +179,8 @@ function AcidYears({ lime, assessed, set }: { lime: LimePlan; assessed: LimeAsse
             <tbody>
               {([['Fertiliser planned', acid.nitrogen], ['Product carried off', acid.product], ['Leaching of bases', acid.leaching]] as const).map(([w, v]) => <tr key={w}><th scope="row">{w}</th><td className="num">{v.toFixed(0)}</td></tr>)}
               <tr className="sum"><th scope="row">Acid, kg CaCO3/ha a year</th><td className="num"><WhyFigure step={acid.why} label="Acid of a year">{acid.total.toFixed(0)}</WhyFigure></td></tr>
-              <tr><th scope="row">Years until lime is due, from now</th><td className="num">{acid.intervalYears === null ? acid.verdict : acid.intervalYears.toFixed(1)}</td></tr>
+              <tr><th scope="row">Lime is due, from today’s pH</th><td className="num">{acid.intervalYears === 0 ? 'now' : acid.verdict}</td></tr>
+              {acid.yearsFromTarget !== null && <tr><th scope="row">Lime is due, once the target is reached</th><td className="num">after {acid.yearsFromTarget.toFixed(1)} years</td></tr>}
               <tr><th scope="row">Maintenance every 4 years, t/ha of effective carbonate</th><td className="num">{acid.maintenanceTHa.toFixed(1)}</td></tr>
             </tbody>
           </table>
@@ -298,7 +219,7 @@ export function LimePart() {
         <Requirement lime={lime} assessed={assessed} set={set} />
         <div><Rotation lime={lime} assessed={assessed} set={set} /><Part title="What it means"><Warnings list={[...a.warnings.filter((w) => w.module === 'ground' && ['R01', 'R02', 'R03', 'R05', 'R08', 'R21'].includes(w.id)), ...(assessed?.warnings ?? [])]} empty="Nothing stands in the way." /></Part></div>
       </div>
-      <Products lime={lime} assessed={assessed} set={set} />
+      <LimeProducts lime={lime} assessed={assessed} set={set} />
       {assessed && assessed.rows.length > 0 && <Reaction lime={lime} assessed={assessed} />}
       <div className="grid gap-x-8 xl:grid-cols-2">
         <WetClock lime={lime} assessed={assessed} set={set} />

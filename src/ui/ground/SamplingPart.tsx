@@ -34,6 +34,10 @@ export interface SamplingPartProps {
 }
 type Tool = 'look' | 'mark' | 'zone' | 'pair';
 const SCHEMES = [['whole_field', 'one composite of the field'], ['grid', 'grid of cells'], ['zone', 'zones'], ['benchmark', 'fixed spot']] as const;
+const PURPOSE_WORDS: Record<string, string> = {
+  ph_p_k_tilled: 'pH, P and K, tilled ground', ph_p_k_grassland: 'pH, P and K, grassland', no_till_top: 'no-till, top layer', no_till_below: 'no-till, layer below', nitrate_profile: 'nitrate in the profile', pre_sidedress_nitrate: 'nitrate before sidedressing', new_ground: 'new ground',
+  orchard_vine_preplant: 'orchard or vines, before planting', orchard_established: 'orchard or bushes, established', sulphate_profile: 'sulphate in the profile', subsoil_acidity: 'acid subsoil', salinity_sodicity: 'salt and sodium',
+};
 const HUNDRED = 100;
 
 const initials = (name: string): string => name.split(/\s+/).map((w) => w[0] ?? '').join('').toUpperCase().slice(0, 3);
@@ -78,7 +82,7 @@ function Design({ plan, set, areaHa, readOnly }: { plan: SamplingPlan; set: (par
   return (
     <Part title="How to sample">
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
-        <ChoiceBox label="Purpose" disabled={readOnly} value={plan.purpose} options={samplingPurposes().map((p) => ({ value: p.purpose, label: words(p.purpose) }))} onValue={(v) => v && set({ purpose: v, layers: layersFor(v), coresPerSample: plan.scheme === 'grid' ? plan.coresPerSample : samplingDepthOf(v).goodCores, points: plan.points.filter((p) => p.kind === 'problem' || p.kind === 'good') })} />
+        <ChoiceBox label="Purpose" disabled={readOnly} value={plan.purpose} options={samplingPurposes().map((p) => ({ value: p.purpose, label: PURPOSE_WORDS[p.purpose] ?? words(p.purpose) }))} onValue={(v) => v && set({ purpose: v, layers: layersFor(v), coresPerSample: plan.scheme === 'grid' ? plan.coresPerSample : samplingDepthOf(v).goodCores, points: plan.points.filter((p) => p.kind === 'problem' || p.kind === 'good') })} />
         <ChoiceBox label="Scheme" disabled={readOnly} value={plan.scheme} options={SCHEMES.map(([value, label]) => ({ value, label }))} onValue={(v) => v && set({ scheme: v as SamplingPlan['scheme'], coresPerSample: samplingSchemeOf(v === 'grid' ? 'grid_1ha' : v).coresPerSample })} />
         {plan.scheme === 'grid' && <FigureBox label="Cell" dimension="area" disabled={readOnly} value={plan.cellAreaHa} range={{ label: 'Cell area', unit: 'ha', min: 0.05, max: 100 }} onValue={(v) => v !== null && set({ cellAreaHa: v })} />}
         <FigureBox label="Cores a sample" disabled={readOnly} value={plan.coresPerSample} range={{ label: 'Cores', unit: '', min: 1, max: 100 }} onValue={(v) => v !== null && set({ coresPerSample: v })} />
@@ -92,7 +96,7 @@ function Design({ plan, set, areaHa, readOnly }: { plan: SamplingPlan; set: (par
         {plan.layers.map((l, i) => <span key={i} className="inline-flex items-baseline gap-1"><FigureBox label={`Layer ${i + 1} from`} hideLabel disabled={readOnly} value={l.fromCm} range={{ label: 'From', unit: '', min: 0, max: 180 }} onValue={(v) => v !== null && set({ layers: replaceAt(plan.layers, i, { fromCm: v }) })} /> to <FigureBox label={`Layer ${i + 1} to`} hideLabel disabled={readOnly} value={l.toCm} range={{ label: 'To', unit: 'cm', min: 1, max: 180 }} onValue={(v) => v !== null && set({ layers: replaceAt(plan.layers, i, { toCm: v }) })} />{!readOnly && plan.layers.length > 1 && <button type="button" className="button px-2" aria-label={`Remove layer ${i + 1}`} onClick={() => set({ layers: without(plan.layers, i) })}><Trash2 size={14} aria-hidden /></button>}</span>)}
         {!readOnly && plan.layers.length < 4 && <button type="button" className="button" onClick={() => set({ layers: [...plan.layers, { fromCm: plan.layers[plan.layers.length - 1]?.toCm ?? 0, toCm: (plan.layers[plan.layers.length - 1]?.toCm ?? 0) + 20 }] })}><Plus size={13} aria-hidden /> Layer</button>}
       </div>
-      <p className="note mt-1 max-w-[44rem]">When: {row.when}.{row.note ? ` ${row.note}.` : ''} {scheme.name}: {scheme.useWhen}; {scheme.warn}.</p>
+      <p className="note mt-1 max-w-[44rem]">When: {row.when}.{row.note ? ` ${row.note}.` : ''} {scheme.name.charAt(0).toUpperCase() + scheme.name.slice(1)}: {scheme.useWhen}; {scheme.warn}.</p>
       {plan.coresPerSample < row.minCores && plan.scheme !== 'grid' && <p className="problem">{plan.coresPerSample} cores: at least {row.minCores} for this purpose, {row.goodCores} are good.</p>}
       {perSample > row.maxAreaHaPerSample && plan.scheme !== 'benchmark' && <p className="problem">{perSample.toFixed(1)} ha in one sample hides variation: at most {row.maxAreaHaPerSample} ha.</p>}
       {Math.max(...plan.layers.map((l) => l.toCm)) > 40 && <p className="problem">Deeper than 40 cm: check for buried cables, pipes and drains before you push the probe.</p>}
@@ -227,7 +231,7 @@ export function SamplingPart({ outline: stored, plans, saveOutline, readOutlines
       )}
       {plan.points.length > 0 && (
         <Part title="Samples in walking order">
-          <div className="max-h-[24rem] overflow-y-auto"><table className="ruled max-w-[46rem]" data-testid="sample-points"><thead><tr><th>Label</th><th>Kind</th><th className="num">Stands for, {unit('area')}</th><th className="num">Longitude</th><th className="num">Latitude</th><th className="pl-4">Note</th></tr></thead>
+          <div className="max-h-[24rem] overflow-y-auto" tabIndex={0} role="region" aria-label="Samples"><table className="ruled max-w-[46rem]" data-testid="sample-points"><thead><tr><th>Label</th><th>Kind</th><th className="num">Stands for, {unit('area')}</th><th className="num">Longitude</th><th className="num">Latitude</th><th className="pl-4">Note</th></tr></thead>
             <tbody>{plan.points.slice(0, 400).map((p) => <tr key={p.label}><th scope="row">{p.label}</th><td>{p.kind}</td><td className="num">{show(p.areaHa, 'area', 2)}</td><td className="num">{p.at[0].toFixed(6)}</td><td className="num">{p.at[1].toFixed(6)}</td><td className="pl-4 text-faint">{p.note}</td></tr>)}</tbody>
           </table></div>
           {plan.points.length > 400 && <p className="note">The first 400 of {plan.points.length} are listed; all are in the list for the laboratory and in the GeoJSON.</p>}

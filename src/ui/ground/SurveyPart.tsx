@@ -5,7 +5,7 @@ import { pointOfBag } from '@/core/ground/labReport';
 import type { Outline } from '@/core/ground/outline';
 import { stratification } from '@/core/ground/secondary';
 import { history, type HistoryPoint, type HistoryReading } from '@/core/ground/survey';
-import { readSurvey, type SurveyReading, type SurveyScale } from '@/core/ground/surveyReading';
+import { PH_STEP_ENDS, readSurvey, type SurveyReading, type SurveyScale } from '@/core/ground/surveyReading';
 import { dateInWords } from '@/core/quantity/calendar';
 import { crosswalkOf } from '@/core/reference/crops';
 import { extractantName, nutrientSymbol } from '@/core/reference/soilTests';
@@ -21,7 +21,7 @@ export interface SurveySample {
   sample: { id: string; date: string; label: string | null; kind: 'composite' | 'point' | 'mean'; samplingPlanId: string | null; depthFromCm: number; depthCm: number | null; nCores: number | null; nPoints: number | null; moisture: string | null; phWater: number | null };
   readings: { nutrient: string; extractant: string; value: number; unit: string; belowDetection: boolean }[];
 }
-const FILL: Record<string, string> = { very_low: '--map-1', low: '--map-2', medium: '--map-3', high: '--map-4', very_high: '--map-5' };
+const PH_STEPS = [`under ${PH_STEP_ENDS[0].toFixed(1)}`, ...PH_STEP_ENDS.slice(1).map((end, i) => `${PH_STEP_ENDS[i as 0 | 1 | 2].toFixed(1)} to ${end.toFixed(1)}`), `${PH_STEP_ENDS[3]} and above`];
 const CLASSES = ['very_low', 'low', 'medium', 'high', 'very_high'] as const;
 const PH_WORDS: Record<string, string> = { very_low: 'too acid for the crop', low: 'lime advised', medium: 'below the target', high: 'at the target', very_high: 'above the range' };
 
@@ -43,8 +43,8 @@ function scalesOf(samples: readonly SurveySample[]): SurveyScale[] {
 function Legend({ reading, ph }: { reading: SurveyReading; ph: boolean }) {
   const { show, unit } = useUnits();
   return (
-    <ul className="mt-1 flex flex-wrap gap-x-4 gap-y-1" aria-label="Classes on the map">
-      {CLASSES.filter((c) => reading.areaByClass[c] !== undefined).map((c) => <li key={c} className="inline-flex items-center gap-1.5"><span aria-hidden className="inline-block h-4 w-4 border border-rule" style={{ background: `var(${FILL[c]})` }} />{ph ? PH_WORDS[c] : words(c)}, {show(reading.areaByClass[c] ?? 0, 'area', 1)} {unit('area')}</li>)}
+    <ul className="mt-1 flex flex-wrap gap-x-4 gap-y-1" aria-label="Steps on the map">
+      {CLASSES.map((c, i) => reading.areaByStep.has(i + 1) && <li key={c} className="inline-flex items-center gap-1.5"><span aria-hidden className="inline-block h-4 w-4 border border-rule" style={{ background: `var(--map-${i + 1})` }} />{ph ? PH_STEPS[i] : words(c)}, {show(reading.areaByStep.get(i + 1) ?? 0, 'area', 1)} {unit('area')}</li>)}
     </ul>
   );
 }
@@ -70,7 +70,7 @@ function SurveyMap({ outline, plan, samples }: { outline: Outline; plan: StoredP
   }, [inLayer, plan, scale, field]);
   const byLabel = useMemo(() => new Map(reading.points.map((p) => [p.label, p])), [reading]);
   const isPh = scale.nutrient === 'ph';
-  const model = useMemo(() => samplingModel(outline, plan.document, { walk: false, look: (label) => { const p = byLabel.get(label); return p ? { fill: p.cls ? FILL[p.cls] : '--map-0', text: `${p.belowDetection ? 'under ' : ''}${isPh ? p.value.toFixed(1) : p.value}` } : {}; } }), [outline, plan, byLabel, isPh]);
+  const model = useMemo(() => samplingModel(outline, plan.document, { walk: false, look: (label) => { const p = byLabel.get(label); return p ? { fill: `--map-${p.mapStep ?? 0}`, text: `${p.belowDetection ? 'under ' : ''}${isPh ? p.value.toFixed(1) : p.value}` } : {}; } }), [outline, plan, byLabel, isPh]);
   const strata = useMemo(() => {
     if (layers.length < 2 || !layers[0]?.startsWith('0-5')) return [];
     const of = (l: string, s: SurveyScale) => { const list = points.filter((p) => `${p.sample.depthFromCm}-${p.sample.depthCm ?? 20}` === l).flatMap((p) => valueIn(p, s)?.value ?? []); return list.length > 0 ? list.reduce((a, b) => a + b, 0) / list.length : null; };
@@ -91,7 +91,7 @@ function SurveyMap({ outline, plan, samples }: { outline: Outline; plan: StoredP
           <p data-testid="field-mean">{mean ? <><strong>Mean {mean.mean.toFixed(isPh ? 2 : 1)}</strong> by area{reading.meanClass ? ` (${isPh ? PH_WORDS[reading.meanClass] : words(reading.meanClass)})` : ''}, from {mean.min.toFixed(digits)} to {mean.max.toFixed(digits)}; spread {mean.sd.toFixed(isPh ? 2 : 1)}, error of the mean {mean.se.toFixed(isPh ? 2 : 1)}.</> : 'No mean: a point lies below what the laboratory can detect, and half a limit is no figure to average.'}</p>
           {mean && reading.meanClass && Object.keys(reading.areaByClass).length > 1 && <p className="note">One mean hides {Object.keys(reading.areaByClass).length} classes of ground here.</p>}
           {strata.map((s) => <p key={s.scale.nutrient} className={s.level === 'caution' ? 'problem' : 'note'}>{s.level === 'caution' ? `R28: top 5 cm holds ${s.ratio.toFixed(1)} times the ${nutrientSymbol(s.scale.nutrient)} of 5-15 cm: roots cannot use it in a dry spell. Deep band, or mix once.` : `Top 5 cm holds ${s.ratio.toFixed(1)} times the ${nutrientSymbol(s.scale.nutrient)} of 5-15 cm; mean of 0-15 cm ${s.mean_0_15.toFixed(0)}.`}</p>)}
-          <div className="mt-2 max-h-[20rem] overflow-y-auto"><table className="ruled" data-testid="survey-points"><thead><tr><th>Point</th><th className="num">Reading</th><th className="pl-4">Class, and its chance</th></tr></thead>
+          <div className="mt-2 max-h-[20rem] overflow-y-auto" tabIndex={0} role="region" aria-label="Readings of the points"><table className="ruled" data-testid="survey-points"><thead><tr><th>Point</th><th className="num">Reading</th><th className="pl-4">Class, and its chance</th></tr></thead>
             <tbody>{reading.points.slice(0, 300).map((p) => <tr key={p.label}><th scope="row">{p.label}</th><td className="num">{p.belowDetection ? 'under ' : ''}{isPh ? p.value.toFixed(1) : p.value}{p.se !== null && <span className="note"> +/- {(1.645 * p.se).toFixed(digits)}</span>}</td><td className="pl-4">{p.cls ? (isPh ? PH_WORDS[p.cls] : words(p.cls)) : <span className="problem">{p.refused ?? 'not classed'}</span>}{p.cls && p.chance && <span className="note"> {CLASSES.filter((c) => (p.chance?.[c] ?? 0) >= 0.1).map((c) => `${words(c)} ${(100 * (p.chance?.[c] ?? 0)).toFixed(0)} %`).join(', ')}</span>}</td></tr>)}</tbody>
           </table></div>
           <p className="note mt-1">{show(plan.document.points.reduce((sum, p) => sum + p.areaHa, 0), 'area', 1)} {unit('area')} sampled.</p>
@@ -138,7 +138,7 @@ function History({ samples, plans }: { samples: readonly SurveySample[]; plans: 
     <Part title="History" aside="the grey band is what sampling cannot tell from the newest reading; hollow points are not comparable">
       <ChoiceBox label="Reading over the years" value={keyOf(scale)} options={scales.map((s) => ({ value: keyOf(s), label: nameOf(s) }))} onValue={(v) => v && setChosen(v)} />
       <Chart label={`History of ${nameOf(scale)} on ${field.field.name}`} option={option} fileName={`${field.field.name}-history`} height={260} table={{ columns: ['Sampled on', nameOf(scale), '+/- (90 %)', 'Against the one before'], rows: list.map((p) => [p.date, p.value, p.se === null ? 'not known' : (1.645 * p.se).toFixed(scale.nutrient === 'ph' ? 2 : 1), p.apart ?? p.change?.verdict ?? 'the first']) }} />
-      <ul className="note" data-testid="history">{list.map((p) => <li key={`${p.date}-${p.value}`}>{dateInWords(p.date)}: {p.value}{p.apart ? `, not compared: ${p.apart}` : p.change ? `, ${p.change.verdict}` : ''}</li>)}</ul>
+      <ul className="note mt-2" data-testid="history">{list.map((p) => <li key={`${p.date}-${p.value}`}>{dateInWords(p.date)}: {scale.nutrient === 'ph' ? p.value.toFixed(1) : p.value}{p.apart ? `, not compared: ${p.apart}` : p.change ? `, ${p.change.verdict}` : ''}</li>)}</ul>
     </Part>
   );
 }

@@ -10,10 +10,10 @@ export interface CellLook { fill?: string; text?: string }
 /** A sampling plan as the map draws it; `look` colours a sample's ground by its reading. */
 export function samplingModel(outline: Outline, plan: SamplingPlan, options: { cores?: readonly (readonly number[])[]; draft?: readonly Metre[]; look?: (label: string) => CellLook; walk?: boolean } = {}): MapModel {
   const plane = planeOf(outline);
-  const points = plan.points.map((p) => ({ label: p.label, at: plane.toMetres(p.at), kind: pointKind(p.kind) }));
+  const points = plan.points.map((p) => ({ label: p.label, at: plane.toMetres(p.at), kind: pointKind(p.kind), text: options.look?.(p.label).text }));
   return {
     outline: outline.coordinates.map((r) => r.map(plane.toMetres)),
-    cells: plan.points.flatMap((p) => p.shape.map((polygon, k) => ({ label: p.label, rings: polygon.map((r) => r.map(plane.toMetres)), ...(k === 0 ? options.look?.(p.label) : { fill: options.look?.(p.label).fill }) }))),
+    cells: plan.points.flatMap((p) => p.shape.map((polygon) => ({ label: p.label, rings: polygon.map((r) => r.map(plane.toMetres)), fill: options.look?.(p.label).fill }))),
     points: [...points, ...(options.cores ?? []).map((c): MapPoint => ({ label: '', at: plane.toMetres(c), kind: 'core' }))],
     marks: plan.marks.map((m) => ({ id: m.id, at: plane.toMetres(m.at), radiusM: m.radiusM, word: MARK_WORDS[m.kind] })),
     walk: options.walk === false ? [] : points.map((p) => p.at), draft: options.draft ?? [],

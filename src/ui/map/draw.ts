@@ -15,12 +15,13 @@ export function drawMap(ctx: CanvasRenderingContext2D, model: MapModel, view: Ma
       ctx.closePath();
     }
   };
+  const plain = FONT.replace('var(--font-hyperlegible)', font);
   ctx.clearRect(0, 0, width, height);
   ctx.fillStyle = colour('--raised');
   ctx.fillRect(0, 0, width, height);
   ctx.textAlign = 'center';
   ctx.textBaseline = 'middle';
-  ctx.font = FONT.replace('var(--font-hyperlegible)', font);
+  ctx.font = plain;
 
   ctx.lineWidth = 1;
   for (const cell of model.cells) {
@@ -33,10 +34,6 @@ export function drawMap(ctx: CanvasRenderingContext2D, model: MapModel, view: Ma
     if (cell.fill) { ctx.fillStyle = colour(cell.fill); ctx.fill('evenodd'); }
     ctx.strokeStyle = colour('--rule');
     ctx.stroke();
-    if (cell.text && Math.min(x1 - x0, y1 - y0) > LABEL_PX) {
-      ctx.fillStyle = colour(cell.fill ? '--map-text' : '--ink');
-      ctx.fillText(cell.text, (x0 + x1) / 2, (y0 + y1) / 2 + 9);
-    }
   }
   if (model.outline.length > 0) {
     trace(model.outline);
@@ -54,7 +51,7 @@ export function drawMap(ctx: CanvasRenderingContext2D, model: MapModel, view: Ma
     ctx.stroke();
     ctx.setLineDash([]);
     ctx.fillStyle = colour('--ink');
-    ctx.fillText(mark.word, x, y);
+    ctx.fillText(mark.word, x, y - Math.max(5, mark.radiusM * view.scale) - 8);
   }
   if (model.walk.length > 1) {
     ctx.beginPath();
@@ -73,6 +70,7 @@ export function drawMap(ctx: CanvasRenderingContext2D, model: MapModel, view: Ma
     ctx.stroke();
   }
   const dense = model.points.length > 40 && view.scale * nearest(model) < LABEL_PX;
+  const filled = model.cells.some((c) => c.fill);
   for (const p of model.points) {
     const [x, y] = at(p.at);
     if (x < -40 || y < -40 || x > width + 40 || y > height + 40) continue;
@@ -84,7 +82,10 @@ export function drawMap(ctx: CanvasRenderingContext2D, model: MapModel, view: Ma
     ctx.lineWidth = 1.5;
     ctx.strokeStyle = colour('--ink');
     ctx.stroke();
-    if (!dense && p.kind !== 'core' && p.label) { ctx.fillStyle = colour(model.cells.some((c) => c.fill) ? '--map-text' : '--ink'); ctx.fillText(p.label, x, y - 13); }
+    if (dense || p.kind === 'core') continue;
+    ctx.fillStyle = colour(filled ? '--map-text' : '--ink');
+    if (p.label) ctx.fillText(p.label, x, y - 13);
+    if (p.text) { ctx.font = `bold ${plain}`; ctx.fillText(p.text, x, y + 15); ctx.font = plain; }
   }
   const metres = scaleBarM(view.scale);
   ctx.fillStyle = colour('--ink');

@@ -17,13 +17,13 @@ export interface MapCell {
   rings: Metre[][];
   /** Name of a colour of the palette, or none. */
   fill?: string;
-  /** Second line in the cell: the reading. */
-  text?: string;
 }
 export interface MapPoint {
   label: string;
   at: Metre;
   kind: 'sample' | 'problem' | 'good' | 'core' | 'corner' | 'draft';
+  /** Second line, under the point: its reading. */
+  text?: string;
 }
 export interface MapMark {
   id: string;
