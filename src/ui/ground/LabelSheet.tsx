@@ -56,7 +56,7 @@ export function LabelSheet({ fieldId, fieldName, farmName, planName, outline, pl
       <section aria-label="Labels" className="labels break-before-page">
         <ul className="grid grid-cols-3 gap-0">
           {bags.map((b) => (
-            <li key={b.label} className="break-inside-avoid border border-dashed border-faint p-2.5" style={{ minHeight: '3.2rem' }}>
+            <li key={b.label} data-testid="label" className="break-inside-avoid border border-dashed border-faint p-2.5" style={{ minHeight: '3.2rem' }}>
               <strong className="text-[1.15rem]">{b.label}</strong>
               <span className="block">{farmName}, {fieldName}</span>
               <span className="block">{b.fromCm}-{b.toCm} cm, {plan.coresPerSample} cores{b.kind === 'problem' || b.kind === 'good' ? `, ${b.kind} spot` : ''}</span>

@@ -33,7 +33,8 @@ export function OutlineEditor({ outline, latitudeDeg, fieldName, save, readFile,
   const [found, setFound] = useState<ReadOutline[]>([]);
   const [said, setSaid] = useState<string | null>(null);
   const [pending, start] = useTransition();
-  const holes = outline?.coordinates.slice(1) ?? [];
+  // Holes are not drawn by hand: they stay as they are stored, or come with a file.
+  const [holes, setHoles] = useState(() => outline?.coordinates.slice(1) ?? []);
   const drawn = useMemo<{ outline: Outline | null; problem: string | null }>(() => {
     if (corners.length === 0) return { outline: null, problem: null };
     try {
@@ -42,14 +43,13 @@ export function OutlineEditor({ outline, latitudeDeg, fieldName, save, readFile,
       if (e instanceof Refusal) return { outline: null, problem: e.message };
       throw e;
     }
-    // The holes of the stored outline stay as they are.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [corners, plane]);
+  }, [corners, plane, holes]);
   const model = useMemo<MapModel>(() => ({ outline: corners.length > 2 ? [corners] : [], cells: [], marks: [], walk: [], draft: corners.length === 2 ? corners : [], points: corners.map((at, i) => ({ at, label: String(i + 1), kind: 'corner' })) }), [corners]);
   const choose = (o: ReadOutline) => {
     const first = o.outline.coordinates[0]?.[0] as number[];
     const at: [number, number] = [first[0] as number, first[1] as number];
     setOrigin(at);
+    setHoles(o.outline.coordinates.slice(1));
     setCorners((o.outline.coordinates[0] ?? []).slice(0, -1).map(fieldPlane(at).toMetres));
     setFound([]);
   };
@@ -70,7 +70,7 @@ export function OutlineEditor({ outline, latitudeDeg, fieldName, save, readFile,
       <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-2">
         <ChoiceBox label="Projection of the file" value={crs} options={CRS_OPTIONS} onValue={(v) => setCrs(v ?? '')} empty="as the file says, else degrees" />
         {(crs === 'utm' || crs === 'own') && <label className="inline-flex items-baseline gap-1.5">{crs === 'utm' ? 'Zone' : 'PROJ text'}<input className="box" value={zone} onChange={(e) => setZone(e.target.value)} /></label>}
-        <label className="button inline-flex cursor-pointer items-center gap-1.5"><Upload size={14} aria-hidden />Import GeoJSON<input type="file" className="sr-only" accept=".geojson,.json,application/geo+json" disabled={pending} onChange={(e) => { load(e.target.files?.[0]); e.target.value = ''; }} /></label>
+        <label className="button inline-flex cursor-pointer items-center gap-1.5 focus-within:outline-2"><Upload size={14} aria-hidden />Import GeoJSON<input type="file" className="sr-only" accept=".geojson,.json,application/geo+json" disabled={pending} onChange={(e) => { load(e.target.files?.[0]); e.target.value = ''; }} /></label>
         {corners.length === 0 && <><FigureBox label="Longitude of the first corner" value={origin[0]} range={{ label: 'Longitude', unit: '°', min: -180, max: 180 }} onValue={(v) => v !== null && setOrigin([v, origin[1]])} /><FigureBox label="Latitude" value={origin[1]} range={{ label: 'Latitude', unit: '°', min: -89, max: 89 }} onValue={(v) => v !== null && setOrigin([origin[0], v])} /></>}
       </div>
       {found.length > 0 && <ul className="mb-2">{found.map((f, i) => <li key={i} className="border-b border-rule py-1"><button type="button" className="button" onClick={() => choose(f)}>Take {f.name ?? `polygon ${i + 1}`}</button> <span className="note">{f.areaHa.toFixed(2)} ha</span></li>)}</ul>}

@@ -17,7 +17,7 @@ import { ChoiceBox, Part, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
 import { FieldMap } from '../map/FieldMap';
-import { lineId, replaceAt, useWorkspace, without } from '../workspace/context';
+import { editField, lineId, replaceAt, useWorkspace, without } from '../workspace/context';
 import { OutlineEditor } from './OutlineEditor';
 import { MARK_WORDS, samplingModel } from './samplingModel';
 
@@ -107,7 +107,7 @@ function Design({ plan, set, areaHa, readOnly }: { plan: SamplingPlan; set: (par
 /** A plan of where and how to sample a field: laid on its outline, labelled, in walking order, with what it will know and what it costs. */
 export function SamplingPart({ outline: stored, plans, saveOutline, readOutlines, create, change, drop }: SamplingPartProps) {
   const router = useRouter();
-  const { plan: fieldPlan, readOnly } = useWorkspace();
+  const { plan: fieldPlan, readOnly, edit } = useWorkspace();
   const { show, unit } = useUnits();
   const [outline, setOutline] = useState(stored);
   const [drawing, setDrawing] = useState(stored === null && !readOnly);
@@ -178,7 +178,7 @@ export function SamplingPart({ outline: stored, plans, saveOutline, readOutlines
   });
   const remove = () => start(async () => { if (!opened) return; const reply = await drop(opened.id); if (!reply.ok) return setSaid(reply.refusal.message); open(null); router.refresh(); });
 
-  if (drawing || !outline) return readOnly ? <p>No outline yet: the advisor draws it, or imports it from a file.</p> : <OutlineEditor outline={outline} latitudeDeg={fieldPlan.field.latitudeDeg} fieldName={fieldPlan.field.name} save={saveOutline} readFile={readOutlines} onDone={(o) => { setOutline(o); setDrawing(false); router.refresh(); }} onCancel={outline ? () => setDrawing(false) : null} />;
+  if (drawing || !outline) return readOnly ? <p>No outline yet: the advisor draws it, or imports it from a file.</p> : <OutlineEditor outline={outline} latitudeDeg={fieldPlan.field.latitudeDeg} fieldName={fieldPlan.field.name} save={saveOutline} readFile={readOutlines} onDone={(o, areaHa) => { setOutline(o); setDrawing(false); /* The server has the area already; the open plan learns it too, and the two meet in the merge. */ edit(editField({ areaHa })); router.refresh(); }} onCancel={outline ? () => setDrawing(false) : null} />;
   const nSamples = Math.max(1, plan.points.length);
   const walk = plan.points.length > 1 ? walkLengthM(plan.points, outline) : 0;
   return (

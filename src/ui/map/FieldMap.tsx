@@ -21,7 +21,7 @@ export interface FieldMapProps {
 const ZOOM = 1.35;
 const GRAB_PX = 12;
 
-/** The ground of a field on a metric canvas: drag to pan, wheel or keys to zoom. The same figures stand in a table beside it. */
+/** The ground of a field on a metric canvas: drag to pan, wheel or keys to zoom, Enter where a click would set something. The same figures stand in a table beside it. */
 export function FieldMap({ model, label, height = 420, onPick, onMoveCorner, fitKey = '' }: FieldMapProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [width, setWidth] = useState(0);
@@ -106,11 +106,14 @@ export function FieldMap({ model, label, height = 420, onPick, onMoveCorner, fit
     if (by) { e.preventDefault(); setView({ ...shown, x: shown.x + by[0], y: shown.y + by[1] }); }
     else if (e.key === '+' || e.key === '=') { e.preventDefault(); zoom(ZOOM); }
     else if (e.key === '-') { e.preventDefault(); zoom(1 / ZOOM); }
+    else if (e.key === 'Enter' && onPick) { e.preventDefault(); onPick([shown.x, shown.y]); }
     else if (e.key === '0') { e.preventDefault(); setView(null); }
   };
   return (
     <div className="relative">
-      <canvas ref={canvas} role="img" aria-label={label} tabIndex={0} style={{ height }} className={`block w-full touch-none border border-rule ${onPick ? 'cursor-crosshair' : 'cursor-grab'}`} onPointerDown={down} onPointerMove={move} onPointerUp={up} onKeyDown={keys} />
+      <canvas ref={canvas} role="img" aria-label={label} tabIndex={0} style={{ height }} className={`peer block w-full touch-none border border-rule ${onPick ? 'cursor-crosshair' : 'cursor-grab'}`} onPointerDown={down} onPointerMove={move} onPointerUp={up} onKeyDown={keys} />
+      {onPick && <span aria-hidden className="pointer-events-none absolute top-1/2 left-1/2 hidden size-6 -translate-1/2 peer-focus-visible:block"><span className="absolute inset-x-0 top-1/2 h-px bg-ink" /><span className="absolute inset-y-0 left-1/2 w-px bg-ink" /></span>}
+      {onPick && <p className="note absolute right-2 bottom-1 hidden peer-focus-visible:block">arrows move, Enter sets it at the cross</p>}
       <div className="absolute top-1 left-1 flex gap-1">
         <button type="button" className="button px-1.5" aria-label="Zoom in" onClick={() => zoom(ZOOM)}><Plus size={14} aria-hidden /></button>
         <button type="button" className="button px-1.5" aria-label="Zoom out" onClick={() => zoom(1 / ZOOM)}><Minus size={14} aria-hidden /></button>
