@@ -12,7 +12,7 @@ if (!source) {
 const chapters = {
   '01-requirement-credits': ['credit_matrix', 'crops', 'late_n', 'legume_credits', 'legume_modifiers', 'limiting_relative_yield', 'om_mineralisation', 'ph_relative_yield', 'pk_replacement_factors', 'residue_release', 'uptake_curves'],
   '02-manure-compost': ['dm_limits', 'materials', 'mineralisation', 'nh3_methods', 'nh3_modifiers', 'nh3_simple_table', 'overwinter', 'parameters', 'pathogen_intervals'],
-  '03-soil-lime-pk': ['al_tolerance', 'ash_alkalinity', 'claim_compounds', 'critical_levels', 'extractant_conversions', 'lime_buffering', 'lime_materials', 'micronutrient_triggers', 'n_acidity', 'p_env_screen', 'parameters', 'ph_bands', 'sampling_depths', 'sampling_schemes', 'sampling_variability', 'secondary_micro_rates', 'soil_test_levels', 'target_ph'],
+  '03-soil-lime-pk': ['al_tolerance', 'ash_alkalinity', 'claim_compounds', 'critical_levels', 'extractant_conversions', 'lime_buffering', 'lime_materials', 'micronutrient_triggers', 'p_env_screen', 'parameters', 'ph_bands', 'sampling_depths', 'sampling_schemes', 'sampling_variability', 'secondary_micro_rates', 'soil_test_levels', 'target_ph'],
   '04-nitrogen-plan': ['climate_normals', 'crop_params', 'dose_limits', 'fertilisers', 'foliar_limits', 'n_uptake_curves_gdd', 'phenology', 'placement', 'soils', 'split_templates', 'stop_rules', 'tank_mix'],
   '05-tissue': ['nutrients', 'sampling_protocols', 'sufficiency_ranges'],
 };

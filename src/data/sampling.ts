@@ -1,6 +1,7 @@
 import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { Outline } from '../core/ground/outline';
 import type { SamplingPlan } from '../core/ground/samplingPlan';
+import { insertMany } from './bulk';
 import type { Db, Executor } from './client';
 import { claims, fields, fieldSeasons, samplingPlans, soilResults, soilSamples } from './schema';
 
@@ -39,24 +40,26 @@ const CHUNK = 500;
 export async function addSoilSamples(db: Executor, list: readonly SampleWithResults[], done: (count: number) => Promise<void>): Promise<void> {
   for (let k = 0; k < list.length; k += CHUNK) {
     const part = list.slice(k, k + CHUNK);
-    await db.insert(soilSamples).values(part.map((x) => x.sample));
-    const results = part.flatMap((x) => x.readings.map((r, position) => ({ ...r, sampleId: x.sample.id, position })));
-    if (results.length > 0) await db.insert(soilResults).values(results);
+    await insertMany(db, soilSamples, part.map((x) => x.sample));
+    await insertMany(db, soilResults, part.flatMap((x) => x.readings.map((r, position) => ({ ...r, sampleId: x.sample.id, position }))));
     await done(Math.min(list.length, k + CHUNK));
   }
 }
 
-/** All soil samples of a field with their results, newest first. */
-export async function surveyOf(db: Executor, fieldId: string): Promise<SurveyedSample[]> {
-  const samples = await db.select().from(soilSamples).where(eq(soilSamples.fieldId, fieldId)).orderBy(desc(soilSamples.date), asc(soilSamples.label), asc(soilSamples.depthFromCm));
+/** Soil samples of a field with their results, newest first; of one sampling plan where it is given. */
+export async function surveyOf(db: Executor, fieldId: string, samplingPlanId?: string): Promise<SurveyedSample[]> {
+  const wanted = and(eq(soilSamples.fieldId, fieldId), samplingPlanId === undefined ? undefined : eq(soilSamples.samplingPlanId, samplingPlanId));
+  const samples = await db.select().from(soilSamples).where(wanted).orderBy(desc(soilSamples.date), asc(soilSamples.label), asc(soilSamples.depthFromCm));
   if (samples.length === 0) return [];
-  const results = await db.select({ result: soilResults }).from(soilResults).innerJoin(soilSamples, eq(soilResults.sampleId, soilSamples.id)).where(eq(soilSamples.fieldId, fieldId)).orderBy(asc(soilResults.position));
+  const results = await db.select({ result: soilResults }).from(soilResults).innerJoin(soilSamples, eq(soilResults.sampleId, soilSamples.id)).where(wanted).orderBy(asc(soilResults.position));
   const bySample = new Map<string, SurveyedSample['readings']>();
-  for (const { result } of results) bySample.set(result.sampleId, [...(bySample.get(result.sampleId) ?? []), result]);
+  for (const { result } of results) {
+    const own = bySample.get(result.sampleId);
+    if (own) own.push(result);
+    else bySample.set(result.sampleId, [result]);
+  }
   return samples.map((sample) => ({ sample, readings: bySample.get(sample.id) ?? [] }));
 }
-/** Results of the points of one sampling plan. */
-export const pointSamplesOf = async (db: Executor, fieldId: string, samplingPlanId: string): Promise<SurveyedSample[]> => (await surveyOf(db, fieldId)).filter((s) => s.sample.samplingPlanId === samplingPlanId && s.sample.kind === 'point');
 
 /** Puts the mean of a field's points in the place of an earlier one of the same plan. */
 export async function replaceMean(db: Executor, id: string, mean: SampleWithResults): Promise<void> {

@@ -1,6 +1,7 @@
-import { fieldMean } from '@/core/ground/survey';
+import { fieldMean, newestSurvey, SURVEY_DAYS } from '@/core/ground/survey';
+import { daysBetween } from '@/core/quantity/calendar';
 import type { Executor } from '@/data/client';
-import { pointSamplesOf, replaceMean, samplingPlanById, type NewSoilSample, type SampleWithResults, type StoredSamplingPlan, type SurveyedSample } from '@/data/sampling';
+import { replaceMean, samplingPlanById, type NewSoilSample, surveyOf, type SampleWithResults, type StoredSamplingPlan, type SurveyedSample } from '@/data/sampling';
 import { currentSampleDate, newestSeasonOf, planWithSample } from '@/data/seasons';
 import { pointOfBag } from '@/core/ground/labReport';
 
@@ -16,7 +17,7 @@ function overLayers(layers: readonly { thickness: number; value: number }[]): nu
 /** The mean of a plan's points as one sample, weighted by the ground of each: what a season plans with. */
 function meanOf(plan: StoredSamplingPlan, samples: readonly SurveyedSample[]): SampleWithResults | null {
   const areas = new Map(plan.document.points.filter((p) => p.kind !== 'problem' && p.kind !== 'good').map((p) => [p.label.toLowerCase(), p.areaHa]));
-  const own = samples.filter((s) => s.sample.label !== null && areas.has(pointOfBag(s.sample.label).toLowerCase()) && (s.sample.depthCm ?? 20) <= TOPSOIL_CM);
+  const own = newestSurvey(samples.filter((s) => s.sample.label !== null && areas.has(pointOfBag(s.sample.label).toLowerCase()) && (s.sample.depthCm ?? 20) <= TOPSOIL_CM), ({ sample: s }) => ({ label: `${s.label?.toLowerCase()}|${s.depthFromCm}`, date: s.date }));
   const newest = own.reduce<string | null>((d, s) => (d === null || s.sample.date > d ? s.sample.date : d), null);
   const first = own[0]?.sample;
   if (newest === null || !first) return null;
@@ -34,7 +35,7 @@ function meanOf(plan: StoredSamplingPlan, samples: readonly SurveyedSample[]): S
   const round = (v: number | null, digits: number) => (v === null ? null : Number(v.toFixed(digits)));
   return {
     sample: {
-      id: `mean-${plan.id}`, fieldId: plan.fieldId, date: newest, label: `Mean of ${byPoint.size} points`, laboratory: first.laboratory, depthFromCm: 0, depthCm: Math.max(...own.map((s) => s.sample.depthCm ?? 20)), nCores: null, nPoints: byPoint.size, moisture: own.some((s) => s.sample.moisture === 'dry') ? 'dry' : first.moisture, kind: 'mean', samplingPlanId: plan.id,
+      id: `mean-${plan.id}-${newest}`, fieldId: plan.fieldId, date: newest, label: `Mean of ${byPoint.size} points`, laboratory: first.laboratory, depthFromCm: 0, depthCm: Math.max(...own.map((s) => s.sample.depthCm ?? 20)), nCores: null, nPoints: byPoint.size, moisture: own.some((s) => s.sample.moisture === 'dry') ? 'dry' : first.moisture, kind: 'mean', samplingPlanId: plan.id,
       phWater: round(plain((s) => s.phWater), 2), phCacl2: round(plain((s) => s.phCacl2), 2), bufferKind: first.bufferKind, bufferPh: round(plain((s) => s.bufferPh), 2), alCmolKg: round(plain((s) => s.alCmolKg), 2), omPct: round(plain((s) => s.omPct), 2), cecCmolKg: round(plain((s) => s.cecCmolKg), 1),
     },
     // A nutrient with a point below detection has no mean: half a limit is no figure to average.
@@ -50,10 +51,14 @@ export async function planWithNewest(tx: Executor, came: readonly NewSoilSample[
   for (const planId of new Set(came.flatMap((s) => (s.kind === 'point' && s.samplingPlanId ? [s.samplingPlanId] : [])))) {
     const plan = await samplingPlanById(tx, planId);
     if (!plan) continue;
-    const mean = meanOf(plan, await pointSamplesOf(tx, plan.fieldId, plan.id));
+    const all = await surveyOf(tx, plan.fieldId, plan.id);
+    const mean = meanOf(plan, all.filter((s) => s.sample.kind === 'point'));
     if (!mean) continue;
-    await replaceMean(tx, mean.sample.id, mean);
-    offer(plan.fieldId, mean.sample.id, mean.sample.date);
+    // The rest of the same survey replaces its mean; the mean of an earlier year stays as its seasons planned with it.
+    const earlier = all.find((s) => s.sample.kind === 'mean' && Math.abs(daysBetween(s.sample.date, mean.sample.date)) <= SURVEY_DAYS);
+    const id = earlier?.sample.id ?? mean.sample.id;
+    await replaceMean(tx, id, mean);
+    offer(plan.fieldId, id, mean.sample.date);
   }
   for (const [fieldId, sample] of newest) {
     const season = await newestSeasonOf(tx, fieldId);

@@ -28,9 +28,9 @@ export interface SamplingDesk {
   claims: StoredClaim[];
 }
 /** What the Ground station keeps of a field beside the plan: outline, sampling plans, every sample, and claims that were checked. */
-export async function samplingDesk(db: Db, actor: Actor, fieldId: string): Promise<SamplingDesk> {
+export async function samplingDesk(db: Db, actor: Actor, fieldId: string, withSamples = true): Promise<SamplingDesk> {
   const field = await fieldFor(db, actor, 'read', fieldId);
-  return { outline: field.outline ?? null, areaHa: field.areaHa, plans: (await samplingPlansOf(db, fieldId)).map(({ id, name, createdOn, document, version }) => ({ id, name, createdOn, document, version })), samples: await surveyOf(db, fieldId), claims: await claimsOf(db, fieldId) };
+  return { outline: field.outline ?? null, areaHa: field.areaHa, plans: (await samplingPlansOf(db, fieldId)).map(({ id, name, createdOn, document, version }) => ({ id, name, createdOn, document, version })), samples: withSamples ? await surveyOf(db, fieldId) : [], claims: await claimsOf(db, fieldId) };
 }
 
 const outlineSchema = z.strictObject({ type: z.literal('Polygon'), coordinates: z.array(z.array(z.array(z.number()).min(2).max(3)).max(5001)).max(50) });

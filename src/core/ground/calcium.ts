@@ -5,7 +5,7 @@ import { MG_PER_CMOL } from './cations';
 import { soilMass } from './soilMass';
 
 /** Targets of the base-saturation school, % of CEC (chapter 3, 9). */
-export const BASE_SATURATION_TARGETS = { ca: 68, mg: 12, k: 3 } as const;
+const BASE_SATURATION_TARGETS = { ca: 68, mg: 12, k: 3 } as const;
 /** Calcium in gypsum, and in lime where none is chosen, fraction. */
 const CA_IN_GYPSUM = 0.22;
 const CA_IN_LIME_PCT = 36;

@@ -4,7 +4,7 @@ import { Refusal, refuse } from '../quantity/refusal';
 import { checkOutline, outlineAreaHa, toWgs84, type Outline } from './outline';
 import type { SamplingPlan } from './samplingPlan';
 
-export const GEOJSON_MAX_BYTES = 5 * 1024 * 1024;
+const GEOJSON_MAX_BYTES = 5 * 1024 * 1024;
 
 export interface ReadOutline {
   /** Name in the file, or null. */

@@ -243,7 +243,7 @@ export interface LimeRequirement {
 const LABELS: Record<LimeMethodKey, string> = { lab: 'Laboratory’s own', buffer: 'Buffer pH', aluminium: 'Aluminium tolerance', carbon_clay: 'Carbon and clay', texture: 'Texture table' };
 const MISSING: Record<LimeMethodKey, string> = { lab: 'The laboratory gave no rate.', buffer: 'Needs a buffer pH and its kind: a buffer pH without its kind is unusable.', aluminium: 'Needs exchangeable aluminium by KCl, calcium and magnesium, and a crop with a known tolerance.', carbon_clay: 'Needs organic matter and clay.', texture: 'Needs organic matter.' };
 /** Organic matter holds this many times its carbon (chapter 3, section 1). */
-export const OM_PER_CARBON = 1.724;
+const OM_PER_CARBON = 1.724;
 
 function byBuffer(i: LimeRequirementInput): LimeNeed | null {
   if (i.bufferKind === null || i.bufferPh === null) return null;

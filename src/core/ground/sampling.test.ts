@@ -1,4 +1,6 @@
+import fs from 'node:fs';
 import { check } from '@placemarkio/check-geojson';
+import { Ajv2020 } from 'ajv/dist/2020.js';
 import { parse } from 'csv-parse/sync';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
@@ -11,7 +13,7 @@ import { checkPoints, layOutSamples, walkLengthM, zigzagCores } from './sampling
 import { samplingPlanSchema, type SamplingPlan } from './samplingPlan';
 import { expectedPrecision, precisionCurve, samplingCost, whatMoreBuys } from './samplingValue';
 import { simulateLaboratory, type ListedSample, type TrueGround } from './simulatedLaboratory';
-import { fieldMean, history, readingError, type HistoryPoint } from './survey';
+import { fieldMean, history, newestSurvey, readingError, type HistoryPoint } from './survey';
 
 const refusal = (work: () => unknown) => { try { work(); } catch (e) { if (e instanceof Refusal) return e.detail; throw e; } throw new Error('was not refused'); };
 /** A field of about `ha`, a rectangle with one corner cut off. */
@@ -137,6 +139,11 @@ describe('files of a sampling plan', () => {
     expect(rows[0]?.farm, 'a formula is not run by a spreadsheet').toBe("'=Tansy Hollow");
     expect(bagsOf({ ...full, layers: [{ fromCm: 0, toCm: 20 }] })[0]?.label).toBe('LF-01');
   });
+  it('write a list that fits its published schema, bag by bag', () => {
+    const fits = new Ajv2020().compile(JSON.parse(fs.readFileSync('docs/sample-list.schema.json', 'utf8')));
+    for (const row of parse(sampleListCsv({ farm: 'Tansy Hollow', field: 'Low Fleet', sampledOn: '2027-02-26', plan: full }), { columns: true })) expect(fits(row), JSON.stringify(fits.errors)).toBe(true);
+    expect(fits({ label: '' })).toBe(false);
+  });
   it('refuse a file without points', () => expect(refusal(() => pointRows(JSON.stringify(outline))).message).toMatch(/no points/));
 });
 
@@ -170,6 +177,12 @@ describe('results of a survey', () => {
     expect(m?.se).toBeCloseTo(Math.sqrt(32 / 7 / 8), 9);
   });
   it('never average half a detection limit with figures', () => expect(fieldMean([{ value: 1.5, areaHa: 1, belowDetection: true }, { value: 9, areaHa: 1 }])).toBeNull());
+  it('of a plan that was walked twice are those of the last walk, each bag once', () => {
+    const bags = [['a', '2022-11-01'], ['b', '2022-11-02'], ['a', '2026-11-01'], ['b', '2026-11-20'], ['b', '2026-12-01']].map(([label, date]) => ({ label: label as string, date: date as string }));
+    expect(newestSurvey(bags, (b) => b).map((b) => b.date)).toEqual(['2026-11-01', '2026-12-01']);
+    expect(newestSurvey(bags.slice(0, 3), (b) => b), 'a bag that was not taken again has no reading of today').toHaveLength(1);
+    expect(newestSurvey([], (b: { label: string; date: string }) => b)).toEqual([]);
+  });
   it('have no mean without points', () => expect(fieldMean([])).toBeNull());
   const reading = (date: string, value: number, more: Partial<HistoryPoint> = {}): HistoryPoint => ({ date, value, scale: 'olsen, mg/kg', fromCm: 0, toCm: 20, cores: 20, analyses: 1, dry: false, ...more });
   it('call a change smaller than the error none, and a large one by its size', () => {

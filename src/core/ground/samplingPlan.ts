@@ -8,7 +8,7 @@ const label = z.string({ error: 'a label' }).trim().min(1, { error: 'a label of 
 
 /** What to keep away from: never mixed into a composite (chapter 3, 2.1). */
 export const MARK_KINDS = ['gateway', 'feeding_point', 'water_point', 'old_heap', 'lime_pile', 'tree_or_hedge', 'fertiliser_spill', 'wet_hole', 'other'] as const;
-export const SAMPLE_KINDS = ['whole', 'cell', 'zone', 'benchmark', 'problem', 'good'] as const;
+const SAMPLE_KINDS = ['whole', 'cell', 'zone', 'benchmark', 'problem', 'good'] as const;
 
 const mark = z.strictObject({ id: z.string().min(1).max(60), kind: z.enum(MARK_KINDS), at: degrees, radiusM: num({ label: 'Radius', unit: 'm', min: 1, max: 300 }), note: z.string().max(200) });
 const zone = z.strictObject({ name: label, ring });

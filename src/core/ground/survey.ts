@@ -33,6 +33,21 @@ export function fieldMean(values: readonly AreaValue[]): FieldMean | null {
   return { mean, sd, se: sd * Math.sqrt(squares), min: Math.min(...values.map((v) => v.value)), max: Math.max(...values.map((v) => v.value)), n: values.length };
 }
 
+/** A walk over a field may take days; what is older belongs to an earlier survey. */
+export const SURVEY_DAYS = 60;
+/** The bags of the newest survey: a plan may be walked again in later years, and each bag of it counts once. */
+export function newestSurvey<T>(bags: readonly T[], of: (bag: T) => { label: string; date: IsoDate }): T[] {
+  const newest = bags.reduce<IsoDate | null>((d, b) => (d === null || of(b).date > d ? of(b).date : d), null);
+  if (newest === null) return [];
+  const byLabel = new Map<string, T>();
+  for (const b of bags) {
+    const { label, date } = of(b);
+    const now = byLabel.get(label);
+    if (daysBetween(date, newest) <= SURVEY_DAYS && (!now || of(now).date < date)) byLabel.set(label, b);
+  }
+  return [...byLabel.values()];
+}
+
 /** Standard error of one reading, from the book's variation and the cores in it; null where the chapter has no figure (iron). `ph` for a pH. */
 export function readingError(nutrient: string, value: number, cores: number | null, analyses = 1): number | null {
   const row = variabilityOfReading(nutrient);

@@ -1,6 +1,6 @@
 import { limeInterval } from '../ground/acidity';
 import { calciumCompare, type CalciumSchools } from '../ground/calcium';
-import { MG_PER_CMOL } from '../ground/cations';
+import { cecEstimate, MG_PER_CMOL } from '../ground/cations';
 import { byCostInTime, compareLime, isLime, type ComparisonInput, type LimeRow } from '../ground/limeComparison';
 import { limeRequirement, type LimeRequirement } from '../ground/limeRequirement';
 import { limeRules, type LimeFacts } from '../ground/limeRules';
@@ -44,6 +44,8 @@ export interface LimeAssessment {
   comparison: ComparisonInput | null;
   chosen: LimeRow | null;
   calcium: CalciumSchools | null;
+  /** Where the CEC of the field does not fit its clay and organic matter: its unit or its method is in doubt. */
+  cecDoubt: string | null;
   acid: AcidForecast | null;
   clock: { tEffMonths: number; started: boolean; cumMm: number; startMm: number } | null;
   latestSampleDate: IsoDate | null;
@@ -114,6 +116,13 @@ function acidForecast(plan: Plan, lime: LimePlan, bc: number | null, ph: number,
 }
 
 const reading = (plan: Plan, nutrient: string) => plan.ground.readings.find((r) => r.nutrient === nutrient && r.unit === 'mg_kg')?.value ?? null;
+
+/** A third to three times of what clay and organic matter hold is the span in which a report is believed. */
+function cecDoubt({ field: { cecCmolKg: cec, clayPct, omPct } }: Plan): string | null {
+  if (cec === null || clayPct === null || omPct === null) return null;
+  const expected = cecEstimate({ clayPct, omPct });
+  return cec < expected / 3 || cec > expected * 3 ? `CEC ${cec} cmol/kg, where ${clayPct} % clay and ${omPct} % organic matter hold about ${expected.toFixed(0)}: check the unit and the method.` : null;
+}
 
 /** Days between the lime and the nearest ammonium, urea or manure that lies on the surface. */
 function daysToAmmonium(plan: Plan, spreadDate: IsoDate | null): number | null {
@@ -186,7 +195,7 @@ export function assessLime(plan: Plan, ground: GroundAssessment, tableYield: num
   const k = reading(plan, 'k');
   const calcium = ca !== null && mg !== null && k !== null && plan.field.cecCmolKg !== null ? attempt([], 'ground', () => calciumCompare({ ca, mg, k, cec: plan.field.cecCmolKg as number, ph: planning.ph, sand: textureGroup(plan.field.soilTextureId) === 'sand', caPctOfLime: chosen && chosen.material.caPctDry > 0 ? chosen.material.caPctDry : null })) : null;
   return {
-    target, requirement, rows, refused, comparison, chosen, calcium, acid, clock,
+    target, requirement, rows, refused, comparison, chosen, calcium, cecDoubt: cecDoubt(plan), acid, clock,
     // Without a known product the chapter's half year stands for the lime.
     latestSampleDate: plan.season.plantingDate ? dateAfter(plan.season.plantingDate, -((requirement.word === 'need' ? (chosen?.leadDays ?? 180) : 0) + 14 + 10)) : null,
     retestDate: lime.spread ? dateAfter(lime.spread.date, 365) : chosen && lime.spreadDate ? dateAfter(lime.spreadDate, 365) : null,

@@ -45,7 +45,7 @@ const TESTS: Record<string, string> = { s: 'sulphate-S 0-60 cm before spring gro
 /** Words of the trigger table's crops, in the keys of the crop library. */
 const WORDS: Record<string, RegExp> = { 'high-yield wheat': /wheat/, brassicas: /cabbage|broccoli|cauliflower/, legumes: /bean|pea|lentil|clover|alfalfa|lupin|soybean|chickpea/, 'grass for lactating cows': /grass|ley/, vines: /grape/, beet: /beet/, durum: /durum/ };
 
-export const isDemanding = (cropKey: string, list: string): boolean => list.split(',').some((word) => { const w = word.trim().toLowerCase(); return (WORDS[w] ?? new RegExp(w.replace(/s$/, '').replace(/[^a-z]/g, '.'))).test(cropKey); });
+const isDemanding = (cropKey: string, list: string): boolean => list.split(',').some((word) => { const w = word.trim().toLowerCase(); return (WORDS[w] ?? new RegExp(w.replace(/s$/, '').replace(/[^a-z]/g, '.'))).test(cropKey); });
 const BORON_SENSITIVE = /bean|pea|lentil|chickpea|lupin|soybean|wheat|barley|oats|rye|triticale|strawberry/;
 /** Boron of a year from all routes, kg/ha, at most (chapter 3, 13.2). */
 const boronLimit = (cropKey: string): number => (BORON_SENSITIVE.test(cropKey) ? 1 : /alfalfa/.test(cropKey) ? 3 : 2.5);

@@ -1,14 +1,13 @@
 import type { z } from 'zod';
 import { closest } from '../quantity/range';
 import { refuse } from '../quantity/refusal';
-import type { alToleranceRow, ashRow, claimCompoundRow, limeBufferingRow, limeMaterialRow, nAcidityRow, phBandRow } from './rows';
+import type { alToleranceRow, ashRow, claimCompoundRow, limeBufferingRow, limeMaterialRow, phBandRow } from './rows';
 import { byKey, lazily, rowsOf } from './table';
 import alFile from './tables/al_tolerance.json';
 import ashFile from './tables/ash_alkalinity.json';
 import compoundFile from './tables/claim_compounds.json';
 import bufferingFile from './tables/lime_buffering.json';
 import materialFile from './tables/lime_materials.json';
-import acidityFile from './tables/n_acidity.json';
 import bandFile from './tables/ph_bands.json';
 
 export type LimeMaterial = z.infer<typeof limeMaterialRow>;
@@ -37,8 +36,6 @@ export function bufferingClass(soilTextureId: string, omPct: number): { textureC
   return { textureClass: TEXTURE[soilTextureId] ?? refuse('unknown_id', 'soil_texture_id', `Unknown soil texture ${soilTextureId}.`, { value: soilTextureId }), omClass: omPct < 2 ? 'low_om_lt_2' : omPct < 4 ? 'medium_om_2_4' : 'high_om_4_10' };
 }
 
-const nAcidity = lazily(() => byKey(rowsOf<z.infer<typeof nAcidityRow>>(acidityFile), (r) => r.key));
-export const nAcidityOf = (key: string) => nAcidity().get(key) ?? unknown('key', key, [...nAcidity().keys()]);
 const ash = lazily(() => byKey(rowsOf<z.infer<typeof ashRow>>(ashFile), (r) => r.product));
 export const ashAlkalinityOf = (product: string) => ash().get(product) ?? unknown('product', product, [...ash().keys()]);
 const alTolerances = lazily(() => byKey(rowsOf<z.infer<typeof alToleranceRow>>(alFile), (r) => r.cropGroup));

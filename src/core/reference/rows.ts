@@ -63,7 +63,6 @@ export const limeMaterialRow = z.object({
   caPctDry: pct, mgPctDry: pct, organicStatus: text, caution: maybeText, ...sourced,
 });
 export const microTriggerRow = z.object({ nutrient: text, expectShortageWhen: text, demandingCrops: text, lessLikelyWhen: text, firstFix: text, ...sourced });
-export const nAcidityRow = z.object({ key: text, name: text, nPct: pct, protonsPerNIfAllLeached: n, acidityDefaultKgCaco3PerKgN: n, acidityMaxKgCaco3PerKgN: n, note: maybeText, ...sourced });
 export const groundParameterRow = z.object({ name: text, default: maybe, min: n, max: n, warnBelow: maybe, warnAbove: maybe, unit: text, meaning: maybeText, ...sourced });
 export const phBandRow = z.object({ band: text, phWaterFrom: n, phWaterTo: n, level: z.enum(['ok', 'info', 'caution', 'stop']), alAndMn: text, p: text, nodulationMo: text, herbicides: text, traceElements: text, action: text, ...sourced });
 export const samplingDepthRow = z.object({ purpose: text, depthFromCm: n, depthToCm: n, minCores: n, goodCores: n, maxAreaHaPerSample: n, when: text, note: maybeText, ...sourced });

@@ -21,7 +21,6 @@ export const samplingPurposes = (): SamplingDepth[] => [...depths().values()];
 export const samplingDepthOf = (purpose: string): SamplingDepth => depths().get(purpose) ?? missing('purpose', purpose, depths().keys());
 
 const schemes = lazily(() => byKey(rowsOf<z.infer<typeof samplingSchemeRow>>(schemeFile), (r) => r.key));
-export const samplingSchemes = () => [...schemes().values()];
 export const samplingSchemeOf = (key: string) => schemes().get(key) ?? missing('scheme', key, schemes().keys());
 
 const variability = lazily(() => byKey(rowsOf<Variability>(variabilityFile), (r) => r.property));

@@ -6,7 +6,7 @@ import { groupedBy, rowsOf } from './table';
 
 const schemaOf: Record<string, z.ZodObject> = {
   al_tolerance: rows.alToleranceRow, ash_alkalinity: rows.ashRow, claim_compounds: rows.claimCompoundRow, critical_levels: rows.criticalLevelRow, ground_parameters: rows.groundParameterRow, lime_buffering: rows.limeBufferingRow, lime_materials: rows.limeMaterialRow,
-  micronutrient_triggers: rows.microTriggerRow, n_acidity: rows.nAcidityRow, ph_bands: rows.phBandRow, sampling_depths: rows.samplingDepthRow, sampling_schemes: rows.samplingSchemeRow, sampling_variability: rows.variabilityRow, secondary_micro_rates: rows.secondaryRateRow,
+  micronutrient_triggers: rows.microTriggerRow, ph_bands: rows.phBandRow, sampling_depths: rows.samplingDepthRow, sampling_schemes: rows.samplingSchemeRow, sampling_variability: rows.variabilityRow, secondary_micro_rates: rows.secondaryRateRow,
   climate_normals: rows.climateRow, credit_matrix: rows.creditMatrixRow, crop_crosswalk: rows.crosswalkRow, crop_params: rows.cropParamRow, crops: rows.cropRow,
   dm_limits: rows.dmLimitRow, dose_limits: rows.doseLimitRow, extractant_conversions: rows.conversionRow, fertilisers: rows.fertiliserRow, foliar_limits: rows.foliarLimitRow, late_n: rows.lateNRow,
   legume_credits: rows.legumeRow, legume_modifiers: rows.legumeModifierRow, limiting_relative_yield: rows.limitingYieldRow, materials: rows.materialRow, mineralisation: rows.mineralisationRow,

@@ -169,7 +169,7 @@ function WetClock({ lime, assessed, set }: { lime: LimePlan; assessed: LimeAsses
 
 function AcidYears({ lime, assessed, set }: { lime: LimePlan; assessed: LimeAssessment; set: (part: Partial<LimePlan>) => void }) {
   const { readOnly } = useWorkspace();
-  const { acid, calcium } = assessed;
+  const { acid, calcium, cecDoubt } = assessed;
   return (
     <>
       {acid && (
@@ -197,6 +197,7 @@ function AcidYears({ lime, assessed, set }: { lime: LimePlan; assessed: LimeAsse
             </tbody>
           </table>
         ) : <p className="note mt-1">Needs Ca, Mg and K in mg/kg and a measured CEC, on soil up to pH 7.3: a CEC summed on limy soil is inflated.</p>}
+        {cecDoubt && <p className="problem mt-1">{cecDoubt}</p>}
         <p className="note mt-1 max-w-[44rem]">What speaks for ratios: on ground of low CEC K and Mg need balance, much sodium or magnesium harms structure, and farmers who mind ratios often have good pH too. What speaks against: trials, the price, and that the same soil is short by one CEC method and fine by another.</p>
       </Part>
     </>

@@ -9,7 +9,7 @@ import type { ReadOutline } from '@/core/ground/fieldGeojson';
 import { planeOf, type Metre, type Outline } from '@/core/ground/outline';
 import { layOutSamples, walkLengthM, zigzagCores } from '@/core/ground/samplingLayout';
 import { MARK_KINDS, type MarkKind, type SamplePoint, type SamplingPlan } from '@/core/ground/samplingPlan';
-import { expectedPrecision, precisionCurve, samplingCost, whatMoreBuys } from '@/core/ground/samplingValue';
+import { coresForP, expectedPrecision, precisionCurve, samplingCost, whatMoreBuys } from '@/core/ground/samplingValue';
 import { dateInWords } from '@/core/quantity/calendar';
 import { Refusal, type RefusalDetail } from '@/core/quantity/refusal';
 import { samplingDepthOf, samplingPurposes, samplingSchemeOf } from '@/core/reference/sampling';
@@ -65,7 +65,7 @@ function Worth({ plan, nSamples }: { plan: SamplingPlan; nSamples: number }) {
         <thead><tr><th>Reading</th><th className="num">in one sample</th><th className="num">mean of the field</th></tr></thead>
         <tbody>{now.map((r) => <tr key={r.property}><th scope="row">{r.label}</th><td className="num">+/- {r.perSample.toFixed(r.unit === '%' ? 0 : 2)} {r.unit}</td><td className="num">+/- {r.fieldMean.toFixed(r.unit === '%' ? 0 : 2)} {r.unit}</td></tr>)}</tbody>
       </table>
-      <p className="mt-1">{nSamples} samples of {plan.coresPerSample} cores cost <strong>{samplingCost(effort).toFixed(0)}</strong>.{more ? ` Another ${HUNDRED} buys ${more.cores} cores a sample: P from +/- ${more.from.toFixed(0)} to ${more.to.toFixed(0)} %.` : ''}{evenMore ? ` The ${HUNDRED} after that: to ${evenMore.to.toFixed(0)} %.` : ''}</p>
+      <p className="mt-1">{nSamples} samples of {plan.coresPerSample} cores cost <strong>{samplingCost(effort).toFixed(0)}</strong>.{more ? ` Another ${HUNDRED} buys ${more.cores} cores a sample: P from +/- ${more.from.toFixed(0)} to ${more.to.toFixed(0)} %.` : ''}{evenMore ? ` The ${HUNDRED} after that: to ${evenMore.to.toFixed(0)} %.` : ''} P within 20 % in one sample takes {coresForP()} cores.</p>
       <details><summary className="cursor-pointer">Cores against cost</summary>
         <table className="ruled max-w-[34rem]"><thead><tr><th>Cores a sample</th><th className="num">Cost</th>{curve[0]?.rows.map((r) => <th key={r.property} className="num">{r.label}, {r.unit}</th>)}</tr></thead>
           <tbody>{curve.map((c) => <tr key={c.cores} className={c.cores === plan.coresPerSample ? 'font-bold' : ''}><th scope="row">{c.cores}</th><td className="num">{c.cost.toFixed(0)}</td>{c.rows.map((r) => <td key={r.property} className="num">{r.perSample.toFixed(r.unit === '%' ? 0 : 2)}</td>)}</tr>)}</tbody>

@@ -4,7 +4,7 @@ import { useCallback, useMemo, useState } from 'react';
 import { pointOfBag } from '@/core/ground/labReport';
 import type { Outline } from '@/core/ground/outline';
 import { stratification } from '@/core/ground/secondary';
-import { history, type HistoryPoint, type HistoryReading } from '@/core/ground/survey';
+import { history, newestSurvey, type HistoryPoint, type HistoryReading } from '@/core/ground/survey';
 import { PH_STEP_ENDS, readSurvey, type SurveyReading, type SurveyScale } from '@/core/ground/surveyReading';
 import { dateInWords } from '@/core/quantity/calendar';
 import { crosswalkOf } from '@/core/reference/crops';
@@ -52,7 +52,7 @@ function Legend({ reading, ph }: { reading: SurveyReading; ph: boolean }) {
 function SurveyMap({ outline, plan, samples }: { outline: Outline; plan: StoredPlan; samples: readonly SurveySample[] }) {
   const { plan: field } = useWorkspace();
   const { show, unit } = useUnits();
-  const points = useMemo(() => samples.filter((s) => s.sample.samplingPlanId === plan.id && s.sample.kind === 'point'), [samples, plan.id]);
+  const points = useMemo(() => newestSurvey(samples.filter((s) => s.sample.samplingPlanId === plan.id && s.sample.kind === 'point'), ({ sample: s }) => ({ label: `${s.label?.toLowerCase()}|${s.depthFromCm}`, date: s.date })), [samples, plan.id]);
   const layers = useMemo(() => [...new Set(points.map((s) => `${s.sample.depthFromCm}-${s.sample.depthCm ?? 20}`))].sort((a, b) => Number(a.split('-')[0]) - Number(b.split('-')[0])), [points]);
   const scales = useMemo(() => scalesOf(points), [points]);
   const [chosen, setChosen] = useState(keyOf(PH));

@@ -16,10 +16,10 @@ export const GROUND_TITLES: Record<string, string> = { sampling: 'Sampling plan'
 async function groundDesk(fieldId: string, part: string): Promise<GroundDesk | null> {
   if (!['sampling', 'survey', 'claims'].includes(part)) return null;
   const { db, actor } = await session();
-  const found = await samplingDesk(db, actor, fieldId);
+  const found = await samplingDesk(db, actor, fieldId, part === 'survey');
   return {
     sampling: { outline: found.outline, plans: found.plans, saveOutline: saveOutlineAction.bind(null, fieldId), readOutlines: outlinesInFileAction.bind(null, fieldId), create: createSamplingPlanAction.bind(null, fieldId), change: changeSamplingPlanAction, drop: dropSamplingPlanAction },
-    samples: part === 'survey' ? found.samples.map(({ sample, readings }) => ({ sample: { id: sample.id, date: sample.date, label: sample.label, kind: sample.kind, samplingPlanId: sample.samplingPlanId, depthFromCm: sample.depthFromCm, depthCm: sample.depthCm, nCores: sample.nCores, nPoints: sample.nPoints, moisture: sample.moisture, phWater: sample.phWater }, readings: readings.map(({ nutrient, extractant, value, unit, belowDetection }) => ({ nutrient, extractant, value, unit, belowDetection })) })) : [],
+    samples: found.samples.map(({ sample, readings }) => ({ sample: { id: sample.id, date: sample.date, label: sample.label, kind: sample.kind, samplingPlanId: sample.samplingPlanId, depthFromCm: sample.depthFromCm, depthCm: sample.depthCm, nCores: sample.nCores, nPoints: sample.nPoints, moisture: sample.moisture, phWater: sample.phWater }, readings: readings.map(({ nutrient, extractant, value, unit, belowDetection }) => ({ nutrient, extractant, value, unit, belowDetection })) })),
     claims: { claims: found.claims.map(({ id, product, checkedOn, verdict, message }) => ({ id, product, checkedOn, verdict, message })), keep: keepClaimAction.bind(null, fieldId), drop: dropClaimAction.bind(null, fieldId) },
   };
 }
