@@ -1,13 +1,12 @@
 import { z } from 'zod';
 import { num } from '../quantity/input';
 import { RANGES } from '../quantity/range';
+import { MARK_KINDS } from './samplingMarks';
 
 const degrees = z.tuple([z.number().min(-180).max(180), z.number().min(-90).max(90)], { error: 'longitude and latitude in degrees' });
 const ring = z.array(degrees).min(4, { error: 'a closed ring of three corners or more' }).max(5000);
 const label = z.string({ error: 'a label' }).trim().min(1, { error: 'a label of 1 to 40 letters' }).max(40, { error: 'a label of 1 to 40 letters' });
 
-/** What to keep away from: never mixed into a composite (chapter 3, 2.1). */
-export const MARK_KINDS = ['gateway', 'feeding_point', 'water_point', 'old_heap', 'lime_pile', 'tree_or_hedge', 'fertiliser_spill', 'wet_hole', 'other'] as const;
 const SAMPLE_KINDS = ['whole', 'cell', 'zone', 'benchmark', 'problem', 'good'] as const;
 
 const mark = z.strictObject({ id: z.string().min(1).max(60), kind: z.enum(MARK_KINDS), at: degrees, radiusM: num({ label: 'Radius', unit: 'm', min: 1, max: 300 }), note: z.string().max(200) });
@@ -29,4 +28,3 @@ export const samplingPlanSchema = z.strictObject({
 export type SamplingPlan = z.infer<typeof samplingPlanSchema>;
 export type SamplePoint = SamplingPlan['points'][number];
 export type Mark = SamplingPlan['marks'][number];
-export type MarkKind = Mark['kind'];

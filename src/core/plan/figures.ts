@@ -1,6 +1,7 @@
 import { assess, type Assessment } from './assess';
 import type { Plan } from './document';
 import { furrowSection, type FurrowSection } from './furrow';
+import { groundPartsOf, type GroundParts } from './groundParts';
 import { buildSheet, type SheetDocument } from './sheet';
 
 /** All that a screen shows of a plan. */
@@ -8,9 +9,11 @@ export interface Figures {
   a: Assessment;
   section: FurrowSection | null;
   sheet: SheetDocument;
+  /** Only where one of the parts of Ground is open. */
+  parts: GroundParts | null;
 }
 /** The assessed plan with its furrow and its sheet: on the server for the first paint, in the browser from the first edit on. */
-export function figuresOf(plan: Plan): Figures {
+export function figuresOf(plan: Plan, withParts = false): Figures {
   const a = assess(plan);
-  return { a, section: furrowSection(plan, a), sheet: buildSheet(plan, a) };
+  return { a, section: furrowSection(plan, a), sheet: buildSheet(plan, a), parts: withParts ? groundPartsOf(plan, a) : null };
 }

@@ -1,7 +1,6 @@
 'use client';
 
-import { useMemo } from 'react';
-import { barrel, barrelStep, type Barrel } from '@/core/plan/barrel';
+import type { Barrel } from '@/core/plan/barrel';
 import { Part } from '../figure/fields';
 import { useUnits } from '../frame/units';
 import { WhyFigure } from '../frame/why';
@@ -42,16 +41,16 @@ function BarrelPicture({ b, acid }: { b: Barrel; acid: boolean }) {
 
 /** What limits this field for this crop, pH first; and what money spent elsewhere will not do. */
 export function BarrelPart() {
-  const { plan, a } = useWorkspace();
+  const { plan, a, parts } = useWorkspace();
   const { show, unit } = useUnits();
-  const b = useMemo(() => barrel(plan, a), [plan, a]);
+  const b = parts?.barrel;
   const acid = a.ground.gate?.level === 'stop' || a.ground.gate?.level === 'caution';
   if (!b) return <><Problems station="ground" /><p>Give a crop and its yield goal first, at Crop, and the readings of the soil: the barrel is this field for this crop.</p></>;
   return (
     <div className="grid gap-x-8 xl:grid-cols-2">
       <Part title="The barrel" aside="each stave as if all the others were long enough">
         <BarrelPicture b={b} acid={acid} />
-        <p className="max-w-[40rem]"><strong>{b.shortest ? <WhyFigure step={barrelStep(b)} label="Shortest stave">{`${b.shortest.factor} is the shortest: about ${show(b.attainableTHa, 'mass_rate', 1)} of ${show(plan.season.yieldGoalTHa ?? 0, 'mass_rate', 1)} ${unit('mass_rate')}`}</WhyFigure> : 'nothing limits'}</strong></p>
+        <p className="max-w-[40rem]"><strong>{b.shortest ? <WhyFigure step={parts.barrelWhy ?? undefined} label="Shortest stave">{`${b.shortest.factor} is the shortest: about ${show(b.attainableTHa, 'mass_rate', 1)} of ${show(plan.season.yieldGoalTHa ?? 0, 'mass_rate', 1)} ${unit('mass_rate')}`}</WhyFigure> : 'nothing limits'}</strong></p>
         <p className="mt-1 max-w-[40rem]" data-testid="elsewhere">{b.elsewhere}</p>
       </Part>
       <Part title="Stave by stave">

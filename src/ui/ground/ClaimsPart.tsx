@@ -1,8 +1,6 @@
 'use client';
 
 import type { ClaimInput } from '@/core/ground/claim';
-import { useMemo } from 'react';
-import { assessLime } from '@/core/plan/lime';
 import { useWorkspace } from '../workspace/context';
 import { ClaimChecker, type ClaimCheckerProps, type KeptClaim } from './ClaimChecker';
 
@@ -15,8 +13,8 @@ export interface ClaimsPartProps {
 
 /** The claim checker against this field’s own need; what was checked stays with the field. */
 export function ClaimsPart({ claims, keep, drop }: ClaimsPartProps) {
-  const { plan, a, readOnly } = useWorkspace();
-  const lime = useMemo(() => a.lime ?? assessLime(plan, a.ground, null, []), [plan, a]);
+  const { a, readOnly, parts } = useWorkspace();
+  const lime = parts?.lime ?? null;
   const need = lime && lime.requirement.valueTHa !== null && a.ground.planning ? { lr: Number(lime.requirement.valueTHa.toFixed(2)), gap: Number(Math.max(0, lime.target.ph - a.ground.planning.ph).toFixed(2)) } : null;
   return <ClaimChecker key={need ? `${need.lr}|${need.gap}` : 'none'} need={need} kept={claims} keep={readOnly ? null : keep} drop={readOnly ? null : drop} />;
 }

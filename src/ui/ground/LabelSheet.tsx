@@ -1,10 +1,8 @@
-'use client';
-
-import { Printer } from 'lucide-react';
 import type { Route } from 'next';
 import Link from 'next/link';
 import { planeOf, type Metre, type Outline } from '@/core/ground/outline';
 import type { SamplingPlan } from '@/core/ground/samplingPlan';
+import { PrintButton } from '../frame/PrintButton';
 import { MARK_WORDS } from './samplingModel';
 
 export interface LabelSheetProps {
@@ -48,7 +46,7 @@ function PrintMap({ outline, plan }: { outline: Outline; plan: SamplingPlan }) {
 export function LabelSheet({ fieldId, fieldName, farmName, planName, outline, plan, bags, printedOn }: LabelSheetProps) {
   return (
     <div className="max-w-[52rem]">
-      <p className="no-print mb-2 flex flex-wrap items-baseline gap-3"><Link href={`/fields/${fieldId}/ground/sampling` as Route}>Back to the sampling plan</Link><button type="button" className="button button-strong" onClick={() => window.print()}><Printer size={14} aria-hidden /> Print</button></p>
+      <p className="no-print mb-2 flex flex-wrap items-baseline gap-3"><Link href={`/fields/${fieldId}/ground/sampling` as Route}>Back to the sampling plan</Link><PrintButton /></p>
       <h1>{planName}</h1>
       <p className="mb-2">{farmName}, {fieldName}. {plan.points.length} samples of {plan.coresPerSample} cores, {plan.layers.map((l) => `${l.fromCm}-${l.toCm} cm`).join(' and ')}. Printed {printedOn}.</p>
       <PrintMap outline={outline} plan={plan} />

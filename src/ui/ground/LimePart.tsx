@@ -3,14 +3,12 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { useCallback, useMemo } from 'react';
 import { crops, type Crop } from '@/core/reference/crops';
-import { limeMaterials, phBandOf } from '@/core/reference/limes';
-import { phCurve } from '@/core/ground/limeComparison';
-import { LIME_SCHOOLS } from '@/core/ground/limeRequirement';
+import { limeMaterials } from '@/core/reference/limes';
 import { dateInWords } from '@/core/quantity/calendar';
 import { RANGES } from '@/core/quantity/range';
 import type { LimePlan, Plan } from '@/core/plan/document';
-import { assessLime, blankLime, type LimeAssessment } from '@/core/plan/lime';
-import type { Problem } from '@/core/plan/problem';
+import type { PhCurve } from '@/core/plan/groundParts';
+import type { LimeAssessment } from '@/core/plan/lime';
 import { Chart } from '../chart/Chart';
 import { ChoiceBox, DateBox, optionsOf, Part, TickBox } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
@@ -21,24 +19,15 @@ import { Warnings } from '../Warnings';
 import { editField, editGround, replaceAt, useWorkspace, without } from '../workspace/context';
 import { LimeProducts } from './LimeProducts';
 
-const SCHOOL_WORDS: Record<string, string> = { auto: 'best the report allows', lab: 'the laboratory’s own', buffer: 'buffer pH', aluminium: 'aluminium tolerance', carbon_clay: 'carbon and clay', texture: 'texture table' };
+const SCHOOL_WORDS: Record<LimePlan['school'], string> = { auto: 'best the report allows', lab: 'the laboratory’s own', buffer: 'buffer pH', aluminium: 'aluminium tolerance', carbon_clay: 'carbon and clay', texture: 'texture table' };
 const WORD: Record<string, string> = { need: 'needed now', optional: 'optional, at the next convenient time', none: 'none: pH is at the target', not_worth_a_trip: 'under 0.5 t/ha: not worth a trip, combine or retest in 2 years', unknown: 'not known yet' };
-const MONTHS = 36;
 const STROKES = ['solid', 'dashed', 'dotted'] as const;
 const COLOURS = ['--demand', '--manure', '--water', '--p', '--k', '--organic-matter'] as const;
 
-/** The lime part of the plan as it is, or as it would begin; the first edit puts it into the plan. */
-function useLime(): { lime: LimePlan; assessed: LimeAssessment | null; problems: Problem[]; set: (part: Partial<LimePlan>) => void } {
-  const { plan, a, edit } = useWorkspace();
-  const opened = plan.lime !== null;
-  const fresh = useMemo(() => {
-    if (opened) return null;
-    const problems: Problem[] = [];
-    const assessed = assessLime(plan, a.ground, a.limiting?.relativeYields.find((f) => f.factor === 'pH')?.ry ?? null, problems);
-    return { assessed, problems };
-  }, [opened, plan, a]);
-  const set = useCallback((part: Partial<LimePlan>) => edit((p) => ({ ...p, lime: { ...(p.lime ?? blankLime(p)), ...part } })), [edit]);
-  return { lime: plan.lime ?? blankLime(plan), assessed: fresh ? fresh.assessed : a.lime, problems: fresh?.problems ?? [], set };
+/** Changes the lime part; the first edit puts it into the plan. */
+function useLimeEdit(): (part: Partial<LimePlan>) => void {
+  const { edit, parts } = useWorkspace();
+  return useCallback((part) => edit((p) => { const lime = p.lime ?? parts?.limePlan; return lime ? { ...p, lime: { ...lime, ...part } } : p; }), [edit, parts]);
 }
 
 function Requirement({ lime, assessed, set }: { lime: LimePlan; assessed: LimeAssessment | null; set: (part: Partial<LimePlan>) => void }) {
@@ -54,7 +43,7 @@ function Requirement({ lime, assessed, set }: { lime: LimePlan; assessed: LimeAs
         </p>
       )}
       <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-2">
-        <ChoiceBox label="Method" disabled={readOnly} value={lime.school} options={LIME_SCHOOLS.map((s) => ({ value: s, label: SCHOOL_WORDS[s] ?? s }))} onValue={(v) => v && set({ school: v as LimePlan['school'] })} />
+        <ChoiceBox label="Method" disabled={readOnly} value={lime.school} options={Object.entries(SCHOOL_WORDS).map(([value, label]) => ({ value, label }))} onValue={(v) => v && set({ school: v as LimePlan['school'] })} />
         <FigureBox label="Mixed to" disabled={readOnly} value={lime.depthCm} range={{ ...RANGES.incorporationCm, min: 2 }} onValue={(v) => v !== null && set({ depthCm: v })} />
         <ChoiceBox label="Buffer" disabled={readOnly} value={ground.bufferKind} empty="no buffer pH" options={[{ value: 'smp', label: 'SMP' }, { value: 'sikora', label: 'Sikora' }, { value: 'adams_evans', label: 'Adams-Evans' }, { value: 'mehlich', label: 'Mehlich' }]} onValue={(v) => edit(editGround({ bufferKind: v as Plan['ground']['bufferKind'] }))} />
         <FigureBox label="Buffer pH" optional disabled={readOnly} value={ground.bufferPh} range={{ label: 'Buffer pH', unit: '', min: 4, max: 8.1 }} onValue={(v) => edit(editGround({ bufferPh: v }))} />
@@ -84,12 +73,12 @@ function Requirement({ lime, assessed, set }: { lime: LimePlan; assessed: LimeAs
 }
 
 function Rotation({ lime, assessed, set }: { lime: LimePlan; assessed: LimeAssessment | null; set: (part: Partial<LimePlan>) => void }) {
-  const { plan, a, readOnly } = useWorkspace();
+  const { plan, a, readOnly, parts } = useWorkspace();
   const options = useMemo(() => crops().map((c: Crop) => ({ value: c.key, label: c.name })), []);
   const own = plan.season.cropKey;
   const keys = [...(own ? [own] : []), ...lime.rotation];
   const ph = a.ground.planning?.ph ?? null;
-  const band = ph === null ? null : phBandOf(ph);
+  const band = parts?.band ?? null;
   return (
     <Part title="For which crops" aside="the most sensitive of the next years sets the target">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-2">
@@ -109,10 +98,9 @@ function Rotation({ lime, assessed, set }: { lime: LimePlan; assessed: LimeAsses
   );
 }
 
-function Reaction({ lime, assessed }: { lime: LimePlan; assessed: LimeAssessment }) {
+function Reaction({ lime, assessed, curves: series }: { lime: LimePlan; assessed: LimeAssessment; curves: PhCurve[] }) {
   const { plan } = useWorkspace();
   const { comparison } = assessed;
-  const series = useMemo(() => (comparison ? assessed.rows.map((r) => ({ name: r.material.name, points: phCurve(r.candidate, comparison, MONTHS) })) : []), [assessed, comparison]);
   const option = useCallback((colour: (name: string) => string) => {
     const axis = { axisLine: { lineStyle: { color: colour('--faint') } }, axisLabel: { color: colour('--ink') }, splitLine: { lineStyle: { color: colour('--rule') } }, nameTextStyle: { color: colour('--ink') } };
     const line = (name: string, y: number) => ({ yAxis: y, label: { formatter: name, position: 'insideEndTop' as const, color: colour('--ink') }, lineStyle: { color: colour('--faint'), type: 'dashed' as const } });
@@ -206,8 +194,10 @@ function AcidYears({ lime, assessed, set }: { lime: LimePlan; assessed: LimeAsse
 
 /** pH and lime: how much by every method the report allows, which lime for this planting, how it works with time, and how long it lasts. */
 export function LimePart() {
-  const { a } = useWorkspace();
-  const { lime, assessed, problems, set } = useLime();
+  const { a, parts } = useWorkspace();
+  const set = useLimeEdit();
+  if (!parts) return null;
+  const { limePlan: lime, lime: assessed, limeProblems: problems, curves } = parts;
   const { planning, gate } = a.ground;
   return (
     <>
@@ -221,7 +211,7 @@ export function LimePart() {
         <div><Rotation lime={lime} assessed={assessed} set={set} /><Part title="What it means"><Warnings list={[...a.warnings.filter((w) => w.module === 'ground' && ['R01', 'R02', 'R03', 'R05', 'R08', 'R21'].includes(w.id)), ...(assessed?.warnings ?? [])]} empty="Nothing stands in the way." /></Part></div>
       </div>
       <LimeProducts lime={lime} assessed={assessed} set={set} />
-      {assessed && assessed.rows.length > 0 && <Reaction lime={lime} assessed={assessed} />}
+      {assessed && assessed.rows.length > 0 && <Reaction lime={lime} assessed={assessed} curves={curves} />}
       <div className="grid gap-x-8 xl:grid-cols-2">
         <WetClock lime={lime} assessed={assessed} set={set} />
         <div>{assessed && <AcidYears lime={lime} assessed={assessed} set={set} />}</div>

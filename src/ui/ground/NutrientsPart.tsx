@@ -1,9 +1,7 @@
 'use client';
 
-import { useMemo } from 'react';
-import { cropOf } from '@/core/reference/crops';
 import { nutrientSymbol } from '@/core/reference/soilTests';
-import { secondaryRisks, type SecondaryRisk } from '@/core/plan/secondary';
+import type { SecondaryRisk } from '@/core/plan/secondary';
 import { Part, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { Warnings } from '../Warnings';
@@ -25,11 +23,10 @@ function Rates({ risk }: { risk: SecondaryRisk }) {
 
 /** Sulphur, magnesium, micronutrients and chloride from the soil's side: what to test, and a rate only where two of three signs agree. */
 export function NutrientsPart() {
-  const { plan, a, edit, readOnly } = useWorkspace();
-  const cropKey = plan.season.cropKey;
-  const risks = useMemo(() => (cropKey ? secondaryRisks(plan, cropOf(cropKey), a.ground) : []), [plan, a.ground, cropKey]);
+  const { plan, a, edit, readOnly, parts } = useWorkspace();
+  const risks = parts?.secondary ?? [];
   const warnings = a.warnings.filter((w) => w.module === 'ground' && ['R23', 'R24', 'R25', 'R26', 'R35'].includes(w.id));
-  if (!cropKey) return <p>Choose a crop first, at Crop: what is short depends on what grows.</p>;
+  if (!plan.season.cropKey) return <p>Choose a crop first, at Crop: what is short depends on what grows.</p>;
   return (
     <>
       <Part title="What the soil’s side says" aside="apply only where two of three agree: conditions, a low test, the leaf or a strip">

@@ -1,5 +1,6 @@
 import { planeOf, type Metre, type Outline } from '@/core/ground/outline';
-import type { MarkKind, SamplingPlan } from '@/core/ground/samplingPlan';
+import type { MarkKind } from '@/core/ground/samplingMarks';
+import type { SamplingPlan } from '@/core/ground/samplingPlan';
 import type { MapModel, MapPoint } from '../map/view';
 
 export const MARK_WORDS: Record<MarkKind, string> = { gateway: 'gateway', feeding_point: 'feeding point', water_point: 'water point', old_heap: 'old heap', lime_pile: 'lime pile', tree_or_hedge: 'trees', fertiliser_spill: 'spill', wet_hole: 'wet hole', other: 'avoid' };

@@ -23,8 +23,10 @@ const PARTS = {
   barrel: dynamic(() => import('../ground/BarrelPart').then((m) => m.BarrelPart)),
   nutrients: dynamic(() => import('../ground/NutrientsPart').then((m) => m.NutrientsPart)),
 } as const;
-const SamplingPart = dynamic(() => import('../ground/SamplingPart').then((m) => m.SamplingPart));
-const SurveyPart = dynamic(() => import('../ground/SurveyPart').then((m) => m.SurveyPart));
+const loading = () => <p className="note" role="status">The map is being fetched.</p>;
+// These two live on a canvas: they come once the page stands.
+const SamplingPart = dynamic(() => import('../ground/SamplingPart').then((m) => m.SamplingPart), { ssr: false, loading });
+const SurveyPart = dynamic(() => import('../ground/SurveyPart').then((m) => m.SurveyPart), { ssr: false, loading });
 const ClaimsPart = dynamic(() => import('../ground/ClaimsPart').then((m) => m.ClaimsPart));
 const SeasonStation = dynamic(() => import('./SeasonStation').then((m) => m.SeasonStation));
 const SheetStation = dynamic(() => import('./SheetStation').then((m) => m.SheetStation));

@@ -30,7 +30,7 @@ export interface WorkspaceProps {
   sheetState: StationState;
   leafState: StationState;
   readOnly: boolean;
-  /** The section through the ground stands above the sheet. */
+  /** The section through the ground stands above the sheet; a part of Ground has a picture of its own instead. */
   furrow: boolean;
   save: Save;
   children: (replace: (plan: Plan, version: number) => void) => ReactNode;
@@ -42,7 +42,7 @@ export function Workspace({ fieldId, seasonId, plan: initial, figures: first, ve
   const hydrated = useHydrated();
   const { show, unit } = useUnits();
   const { plan, state, edit, undo, undoable, settle, replace } = useSavedPlan(seasonId, initial, version, save);
-  const figures = useFigures(plan, initial, first);
+  const figures = useFigures(plan, initial, first, !furrow);
   const { a, section } = figures;
   const context = useMemo(() => ({ ...figures, plan, readOnly: readOnly || !hydrated, edit }), [plan, figures, readOnly, hydrated, edit]);
   const query = plan.season.label === seasons[0]?.label ? '' : `?season=${encodeURIComponent(plan.season.label)}`;

@@ -4,7 +4,7 @@ import { useEffect, useMemo, useState } from 'react';
 import type { Plan } from '@/core/plan/document';
 import type { Figures } from '@/core/plan/figures';
 
-type Engine = (plan: Plan) => Figures;
+type Engine = (plan: Plan, withParts: boolean) => Figures;
 let loaded: Engine | null = null;
 const load = async (): Promise<Engine> => (loaded ??= (await import('@/core/plan/figures')).figuresOf);
 
@@ -12,9 +12,9 @@ const load = async (): Promise<Engine> => (loaded ??= (await import('@/core/plan
  * The figures of a plan. Those of the first paint come with the page; core and its tables are fetched once the page stands, and from then
  * on every edit is assessed here. An edit made before they arrive shows its figures as soon as they do.
  */
-export function useFigures(plan: Plan, initial: Plan, first: Figures): Figures {
+export function useFigures(plan: Plan, initial: Plan, first: Figures, withParts: boolean): Figures {
   const [engine, setEngine] = useState<Engine | null>(() => loaded);
   const [start] = useState({ plan: initial, figures: first });
   useEffect(() => { if (!engine) void load().then((e) => setEngine(() => e)); }, [engine]);
-  return useMemo(() => (engine && plan !== start.plan ? engine(plan) : start.figures), [engine, plan, start]);
+  return useMemo(() => (engine && (plan !== start.plan || withParts !== (start.figures.parts !== null)) ? engine(plan, withParts) : start.figures), [engine, plan, start, withParts]);
 }

@@ -39,7 +39,7 @@ export async function Desk({ fieldId, station, part, season }: { fieldId: string
   const importPlan = async (seasonId: string, file: string) => { 'use server'; const r = await importPlanAction(seasonId, file); return r.ok ? { ok: true as const, value: { plan: r.value.plan, version: r.value.version } } : r; };
   return (
     <FieldDesk
-      key={`${stored.seasonId}`} fieldId={fieldId} seasonId={stored.seasonId} plan={stored.plan} figures={figuresOf(stored.plan)} version={stored.version} station={station} part={part} seasons={seasons} siblings={siblings} sheetState={sheetState} leafState={leafState} readOnly={!may(role, 'edit')} save={savePlanAction}
+      key={`${stored.seasonId}`} fieldId={fieldId} seasonId={stored.seasonId} plan={stored.plan} figures={figuresOf(stored.plan, part !== '')} version={stored.version} station={station} part={part} seasons={seasons} siblings={siblings} sheetState={sheetState} leafState={leafState} readOnly={!may(role, 'edit')} save={savePlanAction}
       leaf={station === 'season' ? { fieldId, samples: leaves.samples, choices: leaves.choices, nutrients: leaves.nutrients, addLeaf: addLeafAction, dropLeaf: dropLeafAction, readFile: readLeafFileAction } : null}
       sheet={{ fieldId, seasonId: stored.seasonId, versions, mayPropose: may(role, 'propose'), mayDecide: may(role, 'decide'), propose: proposeAction, decide: decideAction, importPlan }}
       ground={await groundDesk(fieldId, part)}

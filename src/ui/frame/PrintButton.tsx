@@ -1,0 +1,5 @@
+'use client';
+
+import { Printer } from 'lucide-react';
+
+export const PrintButton = () => <button type="button" className="button button-strong" onClick={() => window.print()}><Printer size={14} aria-hidden /> Print</button>;
