@@ -17,6 +17,11 @@ const server = spawn(process.execPath, ['.next/standalone/server.js'], { stdio: 
 const views = [
   { name: 'today', path: '/' },
   { name: 'ground', path: '/fields/low-fleet/ground' },
+  { name: 'sampling', path: '/fields/low-fleet/ground/sampling' },
+  { name: 'survey', path: '/fields/low-fleet/ground/survey' },
+  { name: 'barrel', path: '/fields/low-fleet/ground/barrel' },
+  { name: 'lime', path: '/fields/bay-two/ground/lime', act: async (page) => { await page.getByRole('heading', { name: 'Which lime' }).scrollIntoViewIfNeeded(); await page.getByRole('heading', { name: 'Which lime' }).evaluate((e) => window.scrollTo(0, e.getBoundingClientRect().top + window.scrollY - 60)); } },
+  { name: 'claims', path: '/claims' },
   { name: 'crop', path: '/fields/terrace-long/crop' },
   { name: 'budget', path: '/fields/low-fleet/budget' },
   { name: 'why', path: '/fields/low-fleet/budget', act: async (page) => { await page.getByTestId('ledger').locator('[data-why]').nth(5).focus(); await page.keyboard.press('w'); } },

@@ -13,7 +13,7 @@ import { readCsv } from './csvFile';
 
 const contextOf = (field: Field, cropKey: string) => {
   const crop = cropOf(cropKey);
-  return { cropKey, areaHa: field.areaHa, perennial: crop.nBaseKgHa > 0, legume: crop.nFixing === 'grain_legume' || crop.nFixing === 'forage_legume' };
+  return { cropKey, areaHa: field.areaHa, perennial: crop.nBaseKgHa > 0, legume: crop.nFixing === 'grain_legume' || crop.nFixing === 'forage_legume', herbage: crop.group.startsWith('forage') };
 };
 export interface ReadLeaf {
   sample: LeafSample;

@@ -1,6 +1,7 @@
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
-import { conversionOf } from '../reference/soilTests';
+import { conversionOf, conversionsFrom, extractantName } from '../reference/soilTests';
+import { judge, type Rule, type Warning } from '../rules/rule';
 import { entered, fromTable, step, type Step } from '../why/step';
 
 /**
@@ -22,6 +23,36 @@ export function convertExtractant({ key, value }: { key: string; value: number }
       inputs: [entered('ground.converted.test', 'Test', value, 'mg/kg'), fromTable('ground.converted.factor', `Factor (${factorMin} to ${factorMax})`, factor, '', row)],
     }),
   };
+}
+
+export interface Estimate {
+  to: string;
+  value: number;
+  lo: number;
+  hi: number;
+  /** R32: what the estimate is, and what to do before money is spent on it. */
+  warning: Warning;
+  why: Step;
+}
+/** Whether the table's words on pH allow the conversion; where they ask for a pH and none is known they do not. */
+function holdsAt(validWhen: string | null, forbidWhen: string | null, ph: number | null): boolean {
+  const window = /ph_water (\d[\d.]*)-(\d[\d.]*)/.exec(validWhen ?? '');
+  const below = /ph_water < (\d[\d.]*)/.exec(validWhen ?? '');
+  const forbidden = /ph_water >=? (\d[\d.]*)/.exec(forbidWhen ?? '');
+  if (ph === null) return !window && !below && !forbidden;
+  return !(window && (ph < Number(window[1]) || ph > Number(window[2]))) && !(below && ph >= Number(below[1])) && !(forbidden && ph >= Number(forbidden[1]));
+}
+export const estimateRules: readonly Rule<{ from: string; value: number; lo: number; hi: number }>[] = [
+  { module: 'ground', id: 'R32', level: 'caution', when: 'a reading is carried to another extractant', message: 'Converted from {from}: {value}, could be {lo}-{hi}.', action: 'Ask the lab for the right test before money is spent on it.', test: (f) => ({ from: f.from, value: f.value.toFixed(0), lo: f.lo.toFixed(0), hi: f.hi.toFixed(0) }) },
+];
+/** What a reading might be on other extractants' scales, each with its span: shown beside it, never used for a class or a rate. */
+export function estimatesOf(i: { nutrient: string; extractant: string; value: number; unit: string; ph: number | null }): Estimate[] {
+  if (i.unit !== 'mg_kg') return [];
+  return conversionsFrom(i.nutrient, i.extractant).filter((r) => holdsAt(r.validWhen, r.forbidWhen, i.ph)).flatMap((r) => {
+    const { value, lo, hi, why } = convertExtractant({ key: r.key, value: i.value });
+    const [warning] = judge(estimateRules, { from: extractantName(r.fromExtractant), value, lo, hi });
+    return warning ? [{ to: r.toExtractant, value, lo, hi, why, warning }] : [];
+  });
 }
 
 /**

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { Refusal } from '../quantity/refusal';
 import { classify } from './classify';
+import { convertExtractant, estimatesOf } from './extractants';
 import { phGate, planningPh } from './ph';
 import { relativeYield } from './relativeYield';
 
@@ -22,4 +23,25 @@ describe('pH', () => {
   it.each([['blueberry_cranberry', 4.0, 'caution'], ['blueberry_cranberry', 4.6, 'ok'], ['blueberry_cranberry', 5.6, 'caution'], ['blueberry_cranberry', 6.2, 'stop'], ['wheat', 6.2, 'info'], ['wheat', 7, 'ok'], ['wheat', 8.2, 'caution'], ['wheat', 8.7, 'stop'], ['potato_scab_risk', 6.4, 'info'], ['barley', 5.5, 'stop']])('%s at %d: %s', (crop, ph, level) => expect(phGate({ ph, crop }).level).toBe(level));
   it('humose soil caps the target', () => expect(phGate({ ph: 5.8, crop: 'sugar_beet', omPct: 15 })).toMatchObject({ targetPh: 6, actBelowPh: 5.6, level: 'info' }));
   it('a response curve without a response is bad data', () => expect(refused(() => relativeYield({ test: 5, crit95: 10, ry0: 96 }))?.field).toBe('ry0'));
+});
+
+describe('a reading on another scale', () => {
+  const bray = { nutrient: 'p', extractant: 'bray_1', value: 20, unit: 'mg_kg' };
+  it('is an estimate with its span, and says what to do first', () => {
+    const [col, icp, olsen] = estimatesOf({ ...bray, ph: 6.5 });
+    expect([col, icp, olsen].map((e) => [e?.to, e?.value])).toEqual([['mehlich_3_col', 20], ['mehlich_3_icp', 27], ['olsen', 13]]);
+    expect(icp?.warning).toMatchObject({ id: 'R32', message: 'Converted from Bray-1: 27, could be 24-34.' });
+  });
+  it('is not given where the regression does not hold, nor where the pH that decides is not known', () => {
+    expect(estimatesOf({ ...bray, ph: 7.4 })).toEqual([]);
+    expect(estimatesOf({ ...bray, ph: 5.2 }).map((e) => e.to), 'below 5.5 not to Olsen').toEqual(['mehlich_3_col', 'mehlich_3_icp']);
+    expect(estimatesOf({ ...bray, ph: null })).toEqual([]);
+    expect(estimatesOf({ nutrient: 'k', extractant: 'mehlich_3', value: 120, unit: 'mg_kg', ph: null })).toHaveLength(1);
+    expect(estimatesOf({ nutrient: 'ca', extractant: 'mehlich_3', value: 1200, unit: 'mg_kg', ph: 7 }), 'limy soil').toEqual([]);
+  });
+  it('is never guessed from a weak extract or another unit', () => {
+    expect(estimatesOf({ ...bray, extractant: 'morgan', ph: 6.5 })).toEqual([]);
+    expect(estimatesOf({ ...bray, unit: 'lb_ac', ph: 6.5 })).toEqual([]);
+    expect(refused(() => convertExtractant({ key: 'morgan_any', value: 5 }))?.message).toMatch(/no conversion/);
+  });
 });

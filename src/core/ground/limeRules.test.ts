@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { judge } from '../rules/rule';
 import { limeRules, type LimeFacts } from './limeRules';
-import { secondaryRules, type SecondaryFacts } from './secondaryRules';
+import { herbageRules, layerRules, secondaryRules, type SecondaryFacts } from './secondaryRules';
 
 /** A field whose lime was chosen with its certificate, a year of rain ago, and retested. */
 const quiet: LimeFacts = {
@@ -56,5 +56,12 @@ describe('rules of sulphur and boron', () => {
   ])('%s fires at its bound and not beside it', (id, fires, silent) => {
     expect(secondary(fires)).toContain(id);
     expect(secondary(silent)).not.toContain(id);
+  });
+});
+
+describe('rules of herbage and of layers', () => {
+  it('tetany above 2.2, a rich roof above three', () => {
+    expect([2.2, 2.21].map((ratio) => judge(herbageRules, { ratio }).length)).toEqual([0, 1]);
+    expect([3, 3.1].map((ratio) => judge(layerRules, { ratio, nutrient: 'P' }).length)).toEqual([0, 1]);
   });
 });

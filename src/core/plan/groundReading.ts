@@ -1,4 +1,5 @@
 import { classify, type Classified, type KnownClass } from '../ground/classify';
+import { estimatesOf, type Estimate } from '../ground/extractants';
 import { phGate, planningPh, type PhGate, type PlanningPh } from '../ground/ph';
 import { readingRules, sampleRules } from '../ground/rules';
 import { kMgRatio } from '../ground/secondary';
@@ -15,6 +16,8 @@ export interface GroundReading {
   classified: Classified | null;
   /** Why it has no class. */
   refused: string | null;
+  /** On other extractants' scales: never a basis for a rate. */
+  estimates: Estimate[];
 }
 export interface GroundAssessment {
   planning: PlanningPh | null;
@@ -38,7 +41,7 @@ export function assessGround(plan: Plan, problems: Problem[]): GroundAssessment 
   const readings = ground.readings.map((reading): GroundReading => {
     const own: Problem[] = [];
     const classified = attempt(own, 'ground', () => classify({ ...reading, ph: planning?.ph ?? null, cecCmolKg: field.cecCmolKg, cropGroup: critical, omPct: field.omPct }));
-    return { reading, classified, refused: own[0]?.message ?? null };
+    return { reading, classified, refused: own[0]?.message ?? null, estimates: reading.belowDetection ? [] : (attempt([], 'ground', () => estimatesOf({ ...reading, ph: planning?.ph ?? null })) ?? []) };
   });
   const classes: GroundAssessment['classes'] = {};
   // A test older than ten years is no basis for a rate (R08): its class counts as unknown.

@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { leafStandards } from '../reference/leafStandards';
 import { demoLeaves } from './demo/quernOrchard';
+import { standardsFor } from '../tissue/standard';
 import { assessLeaf, type LeafSample } from './leaf';
 
-const context = { cropKey: 'sugar_beet', areaHa: 5, perennial: false, legume: false };
+const context = { cropKey: 'sugar_beet', areaHa: 5, perennial: false, legume: false, herbage: false };
 const sample = (part: Partial<LeafSample> = {}): LeafSample => ({ id: 'x', date: '2026-07-10', part: 'blade', bbch: 37, system: null, nOrgans: 40, washed: 'no', sprayElements: [], daysSinceSpray: null, role: 'survey', values: [{ nutrient: 'N', reported: '4.6', unit: '%' }, { nutrient: 'P', reported: '0.33', unit: '%' }, { nutrient: 'K', reported: '34', unit: 'g/kg' }], ...part });
 const standards = await leafStandards();
 const read = (s: LeafSample, c = context) => assessLeaf(standards, s, c);
@@ -21,6 +22,12 @@ describe('a leaf against its standard', () => {
     expect(part.refused?.message).toMatch(/no standard for sugar_beet \/ ear_leaf/);
     expect(part.refused?.choices.map((c) => c.part)).toContain('petiole');
     expect(read(sample({ bbch: 60 })).refused?.message).toMatch(/outside every window of sugar_beet \/ blade; nearest is beet_leaf \(35-39\)/);
+  });
+  it('of herbage is read for the stock as well: much K over little Ca and Mg', () => {
+    const [choice] = standardsFor(standards.ranges, 'grass_first_cut');
+    const herbage = (ca: string) => read(sample({ part: choice?.part ?? '', bbch: choice?.bbchFrom ?? 0, values: [['K', '3.2'], ['Ca', ca], ['Mg', '0.14']].map(([nutrient, reported]) => ({ nutrient: nutrient as string, reported: reported as string, unit: '%' })) }), { ...context, cropKey: 'grass_hay', herbage: true });
+    expect(herbage('0.4').warnings.map((w) => `${w.module} ${w.id}`)).toContain('ground R34');
+    expect(herbage('0.9').warnings.map((w) => w.id)).not.toContain('R34');
   });
   it('two codes off its window is read with a caution', () => expect(read(sample({ bbch: 41 })).warnings.map((w) => w.id)).toContain('R02'));
   it('does not count an impossible value, and says what it may be', () => {
@@ -47,7 +54,7 @@ describe('a leaf against its standard', () => {
 
   it('tells the story of Pear Wall: calcium shortest, potassium above its range', () => {
     const last = demoLeaves.filter((l) => l.fieldKey === 'pear-wall').at(-1);
-    const a = read(last?.sample as LeafSample, { cropKey: 'pear', areaHa: 1.4, perennial: true, legume: false });
+    const a = read(last?.sample as LeafSample, { cropKey: 'pear', areaHa: 1.4, perennial: true, legume: false, herbage: false });
     expect(a.order[0]).toBe('Ca');
     expect(of(a, 'K')?.cls).toBe('high');
   });

@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import { tetanyRatio } from '../ground/secondary';
+import { herbageRules } from '../ground/secondaryRules';
 import { num } from '../quantity/input';
 import { Refusal } from '../quantity/refusal';
 import { crosswalkOf } from '../reference/crops';
@@ -51,6 +53,8 @@ interface Context {
   areaHa: number;
   perennial: boolean;
   legume: boolean;
+  /** Grazed or cut for stock: the ratio of K to Ca and Mg is read as well. */
+  herbage: boolean;
 }
 
 function readOne(standards: LeafStandards, tissueCrop: string, sample: LeafSample, v: LeafSample['values'][number], context: Context): LeafResult {
@@ -95,6 +99,8 @@ function readOne(standards: LeafStandards, tissueCrop: string, sample: LeafSampl
   }
 }
 
+const tetany = (k: number | null, ca: number | null, mg: number | null): Warning[] => (k !== null && ca !== null && mg !== null && ca > 0 && mg > 0 ? judge(herbageRules, { ratio: tetanyRatio({ k, ca, mg }).value }) : []);
+
 /** Reads a leaf sample against the standard for its crop, part and stage. A wrong part or stage is refused with the right choices. */
 export function assessLeaf(standards: LeafStandards, sample: LeafSample, context: Context): LeafAssessment {
   const tissueCrop = crosswalkOf(context.cropKey).tissueCrop;
@@ -120,6 +126,6 @@ export function assessLeaf(standards: LeafStandards, sample: LeafSample, context
   const protocol = standards.protocols.find((p) => p.protocolId === standard.row.protocolId) ?? null;
   return {
     refused: null, standard: { setId: standard.setId, how: standard.how, stageLabel: standard.row.stageLabel, partLabel: standard.row.partLabel, protocol }, results, order: order.short, coLimiting: order.coLimiting,
-    warnings: [...judge(leafSampleRules, { how: standard.how, window: `${standard.row.bbchFrom}-${standard.row.bbchTo}`, nOrgans: sample.nOrgans, minCount: protocol?.minCount ?? 15, areaHa: context.areaHa, perennial: context.perennial, flags, daysSinceSpray: sample.daysSinceSpray, short: order.short, missing: ['N', 'P', 'K'].filter((x) => !results.some((r) => r.nutrient === x)), Al: valueOf('Al'), Fe: valueOf('Fe') }), ...results.flatMap((r) => r.warnings)],
+    warnings: [...judge(leafSampleRules, { how: standard.how, window: `${standard.row.bbchFrom}-${standard.row.bbchTo}`, nOrgans: sample.nOrgans, minCount: protocol?.minCount ?? 15, areaHa: context.areaHa, perennial: context.perennial, flags, daysSinceSpray: sample.daysSinceSpray, short: order.short, missing: ['N', 'P', 'K'].filter((x) => !results.some((r) => r.nutrient === x)), Al: valueOf('Al'), Fe: valueOf('Fe') }), ...(context.herbage ? tetany(valueOf('K'), valueOf('Ca'), valueOf('Mg')) : []), ...results.flatMap((r) => r.warnings)],
   };
 }

@@ -1,12 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import { budgetRules } from '../budget/rules';
+import { estimateRules } from '../ground/extractants';
+import { limeRules } from '../ground/limeRules';
 import { readingRules, sampleRules } from '../ground/rules';
+import { herbageRules, layerRules, secondaryRules } from '../ground/secondaryRules';
 import { passRules } from '../nitrogen/rules';
 import { applicationRules, historyRules } from '../organics/rules';
 import { leafReadingRules, leafSampleRules } from '../tissue/rules';
 import type { Rule } from '../rules/rule';
 
-const all = [...sampleRules, ...readingRules, ...budgetRules, ...applicationRules, ...historyRules, ...passRules, ...leafSampleRules, ...leafReadingRules] as Rule<never>[];
+const all = [...estimateRules, ...herbageRules, ...layerRules, ...limeRules, ...secondaryRules, ...sampleRules, ...readingRules, ...budgetRules, ...applicationRules, ...historyRules, ...passRules, ...leafSampleRules, ...leafReadingRules] as Rule<never>[];
 
 describe('the rules of all modules', () => {
   it('are unique as module and id, and each says what to do', () => {

@@ -21,6 +21,8 @@ export const extractantName = (key: string): string => EXTRACTANT_NAMES[key] ?? 
 /** p -> P, mg -> Mg. */
 export const nutrientSymbol = (key: string): string => (key[0]?.toUpperCase() ?? '') + key.slice(1);
 const conversions = lazily(() => byKey(rowsOf<z.infer<typeof conversionRow>>(conversionFile), (r) => r.key));
+/** Conversions from one extractant for a nutrient; those without a factor are left out. */
+export const conversionsFrom = (nutrient: string, extractant: string) => [...conversions().values()].filter((r) => r.nutrient === nutrient && r.fromExtractant === extractant && r.factor !== null);
 export const conversionOf = (key: string) => conversions().get(key) ?? refuse('unknown_id', 'key', `no conversion between these extractants: ${key} is not in the table.`, { value: key });
 const screens = lazily(() => byKey(rowsOf<z.infer<typeof pScreenRow>>(screenFile), (r) => r.extractant));
 export const pScreenOf = (extractant: string) => screens().get(extractant);

@@ -4,15 +4,18 @@ import { useCallback, useMemo, useState } from 'react';
 import { pointOfBag } from '@/core/ground/labReport';
 import type { Outline } from '@/core/ground/outline';
 import { stratification } from '@/core/ground/secondary';
+import { layerRules } from '@/core/ground/secondaryRules';
 import { history, newestSurvey, type HistoryPoint, type HistoryReading } from '@/core/ground/survey';
 import { PH_STEP_ENDS, readSurvey, type SurveyReading, type SurveyScale } from '@/core/ground/surveyReading';
 import { dateInWords } from '@/core/quantity/calendar';
 import { crosswalkOf } from '@/core/reference/crops';
+import { judge } from '@/core/rules/rule';
 import { extractantName, nutrientSymbol } from '@/core/reference/soilTests';
 import { Chart } from '../chart/Chart';
 import { ChoiceBox, Part, words } from '../figure/fields';
 import { useUnits } from '../frame/units';
 import { FieldMap } from '../map/FieldMap';
+import { Warnings } from '../Warnings';
 import { useWorkspace } from '../workspace/context';
 import { samplingModel } from './samplingModel';
 import type { StoredPlan } from './SamplingPart';
@@ -39,6 +42,8 @@ function scalesOf(samples: readonly SurveySample[]): SurveyScale[] {
   for (const s of samples) for (const r of s.readings) if (!found.has(keyOf(r))) found.set(keyOf(r), { nutrient: r.nutrient, extractant: r.extractant, unit: r.unit });
   return [...found.values()];
 }
+
+const stratified = (scale: SurveyScale, top: number, below: number) => { const s = stratification({ top, below }); return { scale, ...s, warnings: judge(layerRules, { nutrient: nutrientSymbol(scale.nutrient), ratio: s.ratio }) }; };
 
 function Legend({ reading, ph }: { reading: SurveyReading; ph: boolean }) {
   const { show, unit } = useUnits();
@@ -74,7 +79,7 @@ function SurveyMap({ outline, plan, samples }: { outline: Outline; plan: StoredP
   const strata = useMemo(() => {
     if (layers.length < 2 || !layers[0]?.startsWith('0-5')) return [];
     const of = (l: string, s: SurveyScale) => { const list = points.filter((p) => `${p.sample.depthFromCm}-${p.sample.depthCm ?? 20}` === l).flatMap((p) => valueIn(p, s)?.value ?? []); return list.length > 0 ? list.reduce((a, b) => a + b, 0) / list.length : null; };
-    return scales.filter((s) => s.nutrient === 'p' || s.nutrient === 'k').flatMap((s) => { const [top, below] = [of(layers[0] as string, s), of(layers[1] as string, s)]; return top !== null && below !== null && below > 0 ? [{ scale: s, ...stratification({ top, below }) }] : []; });
+    return scales.filter((s) => s.nutrient === 'p' || s.nutrient === 'k').flatMap((s) => { const [top, below] = [of(layers[0] as string, s), of(layers[1] as string, s)]; return top !== null && below !== null && below > 0 ? [stratified(s, top, below)] : []; });
   }, [layers, points, scales]);
   if (points.length === 0) return <p className="note mb-4">No results have come back for {plan.name} yet: import the laboratory’s file under Samples; the labels find their points.</p>;
   const mean = reading.mean;
@@ -90,7 +95,7 @@ function SurveyMap({ outline, plan, samples }: { outline: Outline; plan: StoredP
         <div>
           <p data-testid="field-mean">{mean ? <><strong>Mean {mean.mean.toFixed(isPh ? 2 : 1)}</strong> by area{reading.meanClass ? ` (${isPh ? PH_WORDS[reading.meanClass] : words(reading.meanClass)})` : ''}, from {mean.min.toFixed(digits)} to {mean.max.toFixed(digits)}; spread {mean.sd.toFixed(isPh ? 2 : 1)}, error of the mean {mean.se.toFixed(isPh ? 2 : 1)}.</> : 'No mean: a point lies below what the laboratory can detect, and half a limit is no figure to average.'}</p>
           {mean && reading.meanClass && Object.keys(reading.areaByClass).length > 1 && <p className="note">One mean hides {Object.keys(reading.areaByClass).length} classes of ground here.</p>}
-          {strata.map((s) => <p key={s.scale.nutrient} className={s.level === 'caution' ? 'problem' : 'note'}>{s.level === 'caution' ? `R28: top 5 cm holds ${s.ratio.toFixed(1)} times the ${nutrientSymbol(s.scale.nutrient)} of 5-15 cm: roots cannot use it in a dry spell. Deep band, or mix once.` : `Top 5 cm holds ${s.ratio.toFixed(1)} times the ${nutrientSymbol(s.scale.nutrient)} of 5-15 cm; mean of 0-15 cm ${s.mean_0_15.toFixed(0)}.`}</p>)}
+          {strata.map((s) => <div key={s.scale.nutrient}><p className="note">{nutrientSymbol(s.scale.nutrient)}: top 5 cm holds {s.ratio.toFixed(1)} times the 10 cm below; mean of 0-15 cm {s.mean_0_15.toFixed(0)}.</p>{s.warnings.length > 0 && <Warnings list={s.warnings} empty="" />}</div>)}
           <div className="mt-2 max-h-[20rem] overflow-y-auto" tabIndex={0} role="region" aria-label="Readings of the points"><table className="ruled" data-testid="survey-points"><thead><tr><th>Point</th><th className="num">Reading</th><th className="pl-4">Class, and its chance</th></tr></thead>
             <tbody>{reading.points.slice(0, 300).map((p) => <tr key={p.label}><th scope="row">{p.label}</th><td className="num">{p.belowDetection ? 'under ' : ''}{isPh ? p.value.toFixed(1) : p.value}{p.se !== null && <span className="note"> +/- {(1.645 * p.se).toFixed(digits)}</span>}</td><td className="pl-4">{p.cls ? (isPh ? PH_WORDS[p.cls] : words(p.cls)) : <span className="problem">{p.refused ?? 'not classed'}</span>}{p.cls && p.chance && <span className="note"> {CLASSES.filter((c) => (p.chance?.[c] ?? 0) >= 0.1).map((c) => `${words(c)} ${(100 * (p.chance?.[c] ?? 0)).toFixed(0)} %`).join(', ')}</span>}</td></tr>)}</tbody>
           </table></div>

@@ -1,5 +1,6 @@
 'use client';
 
+import type { Estimate } from '@/core/ground/extractants';
 import { extractantName, nutrientSymbol } from '@/core/reference/soilTests';
 import { RangeTrough } from '../RangeTrough';
 import { words } from '../figure/fields';
@@ -7,6 +8,16 @@ import { WhyFigure } from '../frame/why';
 import { useWorkspace } from '../workspace/context';
 
 const DECIDE = ['very_low', 'low'];
+
+/** A reading on other scales, folded away: it must never be taken for a test. */
+function Estimates({ list }: { list: Estimate[] }) {
+  if (list.length === 0) return null;
+  return (
+    <details className="text-faint"><summary className="cursor-pointer">estimates on other tests</summary>
+      <ul>{list.map((e) => <li key={e.to} className="note"><WhyFigure step={e.why} label={`Estimate, ${extractantName(e.to)}`}>{extractantName(e.to)}: about {e.value.toFixed(0)}</WhyFigure>. {e.warning.message} {e.warning.action}</li>)}</ul>
+    </details>
+  );
+}
 
 /** Each reading as a grain on its trough: what this ground holds, at a glance. */
 export function GroundList() {
@@ -25,12 +36,12 @@ export function GroundList() {
             <td className={gate && gate.level !== 'ok' && gate.level !== 'info' ? 'text-hot' : 'text-faint'}>{gate ? (gate.level === 'stop' ? 'stop: lime first' : gate.level === 'caution' ? 'lime advised' : gate.level === 'info' ? gate.verdict.split(':')[0] : 'sufficient') : 'choose a crop to class it'}</td>
           </tr>
         )}
-        {readings.map(({ reading: r, classified: c, refused }, i) => (
+        {readings.map(({ reading: r, classified: c, refused, estimates }, i) => (
           <tr key={`${r.nutrient}-${i}`}>
             <th scope="row">{nutrientSymbol(r.nutrient)}, {extractantName(r.extractant)}</th>
             <td>{c && <RangeTrough value={c.value} low={c.limits[1]} high={c.limits[2]} label={nutrientSymbol(r.nutrient)} word={words(c.cls)} decide={DECIDE.includes(c.cls)} />}</td>
             <td className="font-bold whitespace-nowrap"><WhyFigure step={c?.why} label={`${nutrientSymbol(r.nutrient)} ${r.value}`}>{r.belowDetection ? 'under ' : ''}{r.value} {words(r.unit).replace(' ', '/')}</WhyFigure></td>
-            <td className={c ? (DECIDE.includes(c.cls) ? 'text-hot' : 'text-faint') : 'problem'}>{c ? words(c.cls) : refused}</td>
+            <td className={c ? (DECIDE.includes(c.cls) ? 'text-hot' : 'text-faint') : 'problem'}>{c ? words(c.cls) : refused}<Estimates list={estimates} /></td>
           </tr>
         ))}
         {!planning && readings.length === 0 && <tr><td colSpan={4} className="note">No soil test yet.</td></tr>}
