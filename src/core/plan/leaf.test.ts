@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { leafStandards } from '../reference/leafStandards';
 import { demoLeaves } from './demo/quernOrchard';
+import { crosswalkOf } from '../reference/crops';
 import { standardsFor } from '../tissue/standard';
 import { assessLeaf, type LeafSample } from './leaf';
 
@@ -24,7 +25,7 @@ describe('a leaf against its standard', () => {
     expect(read(sample({ bbch: 60 })).refused?.message).toMatch(/outside every window of sugar_beet \/ blade; nearest is beet_leaf \(35-39\)/);
   });
   it('of herbage is read for the stock as well: much K over little Ca and Mg', () => {
-    const [choice] = standardsFor(standards.ranges, 'grass_first_cut');
+    const [choice] = standardsFor(standards.ranges, crosswalkOf('grass_hay').tissueCrop ?? '');
     const herbage = (ca: string) => read(sample({ part: choice?.part ?? '', bbch: choice?.bbchFrom ?? 0, values: [['K', '3.2'], ['Ca', ca], ['Mg', '0.14']].map(([nutrient, reported]) => ({ nutrient: nutrient as string, reported: reported as string, unit: '%' })) }), { ...context, cropKey: 'grass_hay', herbage: true });
     expect(herbage('0.4').warnings.map((w) => `${w.module} ${w.id}`)).toContain('ground R34');
     expect(herbage('0.9').warnings.map((w) => w.id)).not.toContain('R34');
