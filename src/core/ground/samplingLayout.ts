@@ -78,7 +78,9 @@ function cellsOf(field: Polygon, cellAreaHa: number): Cell[] {
 }
 
 interface Avoid { marks: readonly { at: Metre; radiusM: number }[]; headlandM: number; field: Polygon }
-const clear = (p: Metre, a: Avoid): boolean => a.marks.every((m) => Math.hypot(p[0] - m.at[0], p[1] - m.at[1]) > m.radiusM) && (a.headlandM === 0 || edgeDistance(p, a.field) >= a.headlandM);
+/** The cores of a point lie within some metres of it: they too must keep clear of a mark. */
+const AROUND_M = 5;
+const clear = (p: Metre, a: Avoid): boolean => a.marks.every((m) => Math.hypot(p[0] - m.at[0], p[1] - m.at[1]) > m.radiusM + AROUND_M) && (a.headlandM === 0 || edgeDistance(p, a.field) >= a.headlandM);
 
 /** The place to sample a piece of ground: its middle, or the spot nearest to it that keeps clear of marks and headland. */
 function standIn(shape: MultiPolygon, a: Avoid, middle: Metre | null): { at: Metre; note: string } {
