@@ -1,4 +1,7 @@
 import { z } from 'zod';
+import { forageMining, grainLegumeBalance, nitrogenUse, sidedressNitrateTest } from '../budget/accounts';
+import { creditGreenManure, creditGreenManureFixed } from '../budget/greenManure';
+import { requirementIndex } from '../budget/indexSchool';
 import { balance, caps, roundedLedger, uncertainty } from '../budget/ledger';
 import { creditLegumeTable, overlapCredit } from '../budget/legumeTable';
 import { limitingFactor, lowerNToAttainable } from '../budget/limiting';
@@ -7,6 +10,8 @@ import { offtake, pkReplacement } from '../budget/offtake';
 import { creditOrganicMatter, creditOrganicMatterSimple } from '../budget/organicMatter';
 import { creditCropN, creditDelta, creditIrrigationWater, sulphurBudget } from '../budget/otherCredits';
 import { realisticYield, requirementYieldGoal } from '../budget/requirement';
+import { greenManureTurn, residueTieUp } from '../budget/residues';
+import { eonrManySiteYears, eonrQuadratic, fitQuadraticPlateau, flatOptimum } from '../budget/response';
 import { creditSoilNitrate, nitrateAfterWinter } from '../budget/soilNitrate';
 import { lateN, uptakeFraction } from '../budget/uptake';
 import { RANGES } from '../quantity/range';
@@ -24,6 +29,11 @@ const limitingInput = z.strictObject({
   crop_key: text, yield_goal_t_ha: n, n_supply_kg_ha: n, n_need_kg_ha: n, classes, ph_water: maybe, planned: z.strictObject({ P: planned, K: planned, S: planned, Mg: planned }).nullish(),
   other_limits: z.array(z.strictObject({ name: text, relative_yield: n })).nullish(), repair: z.strictObject({ factor: text }).nullish(),
 });
+const standInput = z.strictObject({ legume_key: text, stand_class: text.nullish(), plants_m2: maybe, stems_m2: maybe, legume_cover_pct: maybe, texture: text.nullish(), kill_timing: text.nullish(), tillage: text.nullish(), climate: text.nullish(), stand_age: text.nullish() });
+const greenManure = {
+  gm_total_t_dm_ha: maybe, fresh_g_m2: maybe, dm_pct: maybe, gm_species: z.array(z.strictObject({ species_key: text, share: n, stage: text.nullish(), n_pct: maybe })), removed_frac_tops: maybe, removed_t_dm_ha: maybe, removed_n_pct: maybe, placement: text.nullish(), kill_timing: text.nullish(),
+  weeks_to_80pct_uptake: maybe, soil_temp_season_c: num(RANGES.soilTempC).nullish(), perennial_stand: standInput.nullish(), reading: z.enum(['mix', 'per_species']).nullish(),
+};
 const removal = { crop_key: text, yield_t_ha: n, straw_removed_frac: num({ ...RANGES.share, label: 'Straw removed' }).nullish(), rain_over_25mm: z.boolean().nullish(), prunings_t_dm_ha: maybe };
 
 export const budgetMethods: readonly Method[] = [
@@ -38,6 +48,22 @@ export const budgetMethods: readonly Method[] = [
   method({ id: 'budget.uptake_fraction', title: 'Share of N taken up by a date', group: 'Requirement', chapter: '1, T1', input: z.strictObject({ crop_key: text, season_frac: maybe, thermal_frac: maybe, bbch: maybe }), output: { n_uptake_frac: n }, run: uptakeFraction }),
   method({ id: 'budget.late_n', title: 'Late N against quality', group: 'Requirement', chapter: '1, T2', output: { late_n_kg_ha: n, level: text },
     input: z.strictObject({ crop_key: text, released_after_kg_ha: n, root_zone_nitrate_kg_ha: n, uptake_still_due_kg_ha: n, requirement_kg_ha: n }), run: lateN }),
+  method({ id: 'budget.eonr_quadratic', title: 'Economic optimum of a quadratic', group: 'Requirement', chapter: '1, R3', input: z.strictObject({ a: n, b: n, c: n, price_n_per_kg: n, price_crop_per_t: n, n_highest_trial_kg_ha: n }), output: { eonr_kg_ha: n, n_max_kg_ha: n, price_ratio_kg_kg: n, gain_t_ha: n, net_gain_per_ha: n, clamped: z.boolean() }, run: eonrQuadratic }),
+  method({ id: 'budget.fit_quadratic_plateau', title: 'Response curve of own trials', group: 'Requirement', chapter: '1, R4 R5', input: z.strictObject({ points: z.array(z.array(n).length(2)), price_n_per_kg: n, price_crop_per_t: n, site_years: maybe }), output: { n_join_kg_ha: n, y_max_t_ha: n, g: n, r2: n, eonr_kg_ha: n }, run: fitQuadraticPlateau }),
+  method({ id: 'budget.flat_optimum', title: 'How flat the optimum is', group: 'Requirement', chapter: '1, R6', input: z.strictObject({ g: n, price_crop_per_t: n, loss_per_ha: maybe }), output: { half_width_kg_ha: n }, run: flatOptimum }),
+  method({ id: 'budget.eonr_many_site_years', title: 'Optimum over several site-years', group: 'Requirement', chapter: '1, R5b', input: z.strictObject({ fits: z.array(z.strictObject({ y_max: n, g: n, n_join: n })), price_n_per_kg: n, price_crop_per_t: n }), output: { n_best_kg_ha: n, eonr_min_kg_ha: n, eonr_max_kg_ha: n }, run: eonrManySiteYears }),
+  method({ id: 'budget.requirement_index', title: 'N dose by index and ceiling', group: 'Requirement', chapter: '1, R7', output: { n_index: n, rate0_kg_ha: n, adj_kg_ha: n, n_dose_kg_ha: n },
+    input: z.strictObject({ crop_key: text, yield_goal_t_ha: n, smn_kg_ha: maybe, crop_n_kg_ha: maybe, om_pct: maybe, soil_warmed: z.boolean().nullish(), previous_crop_group: text.nullish(), soil_group: text.nullish(), winter_drainage_mm_class: text.nullish(), regular_manure: z.boolean().nullish(), legal_cap_kg_ha: maybe }), run: requirementIndex }),
+  method({ id: 'budget.credit_green_manure', title: 'Green manure by measured biomass', group: 'Credits', chapter: '1, C6', input: z.strictObject(greenManure), run: creditGreenManure, output: { shoot_n_kg_ha: n, n_left_kg_ha: n, cn_ratio: n, effective_weeks: n, pan_shoot_kg_ha: n, pan_root_kg_ha: n, credit_kg_ha: n, debit_kg_ha: n } }),
+  method({ id: 'budget.credit_green_manure_fixed', title: 'Green manure by what legumes fix', group: 'Credits', chapter: '1, C6b', input: z.strictObject(greenManure), output: { fixed_shoot_kg_ha: n, fixed_total_kg_ha: n, credit_kg_ha: n }, run: creditGreenManureFixed }),
+  method({ id: 'budget.green_manure_turn', title: 'When tied-up N comes back', group: 'Credits', chapter: '1, C6d', input: z.strictObject({ cn_ratio: n, n_left_kg_ha: n }), output: { greatest_tie_up_kg_ha: n, at_week: n.nullable(), turn_week: n.nullable() }, run: greenManureTurn }),
+  method({ id: 'budget.residue_tie_up', title: 'Residues that tie up N or give it', group: 'Credits', chapter: '1, C9', output: { cn_ratio: n, debit_kg_ha: n, credit_kg_ha: n },
+    input: z.strictObject({ residue_left_t_dm_ha: n, residue_n_kg_t_dm: n, placement: text.nullish(), incorporation_lead_weeks: maybe, soil_temp_season_c: num(RANGES.soilTempC).nullish(), kill_timing: text.nullish() }), run: residueTieUp }),
+  method({ id: 'budget.grain_legume_balance', title: 'N balance of a grain legume', group: 'Credits', chapter: '1, C7', input: z.strictObject({ crop_key: text, yield_t_ha: n, ndfa_pct: maybe }), output: { fixed_total_kg_ha: n, grain_n_kg_ha: n, net_kg_ha: n }, run: grainLegumeBalance }),
+  method({ id: 'budget.sidedress_nitrate_test', title: 'Sidedress by nitrate test', group: 'Requirement', chapter: '1, C11', input: z.strictObject({ no3n_mg_kg: n, critical_mg_kg: maybe }), output: { sidedress_kg_ha: n }, run: sidedressNitrateTest }),
+  method({ id: 'budget.forage_mining', title: 'P and K that hay took away', group: 'Budget', chapter: '1, X1', input: z.strictObject({ crop_key: text, yields_t_ha: z.array(n), returned_p_kg_ha: maybe, returned_k_kg_ha: maybe }), output: { export_p_kg_ha: n, net_p_kg_ha: n, export_k_kg_ha: n, net_k_kg_ha: n, drop_p_classes: n, drop_k_classes: n },
+    run: (i) => { const r = forageMining(i); return { ...r, caution_X01: r.cautionX01 }; } }),
+  method({ id: 'budget.nitrogen_use', title: 'N in, N out', group: 'Budget', chapter: '1, E1', input: z.strictObject({ inputs: z.record(z.string(), n), n_out_kg_ha: n }), output: { n_in_kg_ha: n, nue_pct: n.nullable(), n_surplus_kg_ha: n }, run: nitrogenUse }),
   method({ id: 'budget.credit_soil_nitrate', title: 'Soil nitrate by layers', group: 'Credits', chapter: '1, C1', output: { soil_n_kg_ha: n, below_roots_kg_ha: n, extrapolated: z.boolean() },
     input: z.strictObject({ root_depth_cm: n, texture: z.enum(['sand', 'loam', 'clay', 'organic']).nullish(), extrapolate: z.boolean().nullish(), crop_key: text.nullish(),
       layers: z.array(z.strictObject({ top_cm: n, bottom_cm: n, no3n_mg_kg: num(RANGES.no3nMgKg), bulk_density_g_cm3: num(RANGES.bulkDensityGCm3).nullish(), stones_vol_frac: num(RANGES.stonesVolFrac).nullish() })) }),

@@ -15,7 +15,7 @@ export const cropRow = z.object({
   removalNKgT: n, removalPKgT: n, removalKKgT: n, removalSKgT: n,
   residueNKgTDm: n, residuePKgTDm: n, residueKKgTDm: n, residueSKgTDm: n, residueDmTPerT: maybe,
   uptakeNKgT: n, uptakeSKgT: n,
-  nFixing: z.enum(['none', 'grain_legume', 'forage_legume', 'weak_fixer', 'mixed_ley']),
+  nFixing: z.enum(['none', 'grain_legume', 'forage_legume', 'weak_fixer', 'mixed_ley']), ndfaDefaultPct: pct,
   pEfficiency: z.enum(['low', 'medium', 'high']),
   nReqKgT: n, nBaseKgHa: n, nCapKgHa: n, rootDepthCm: n, sDemand: z.enum(['low', 'medium', 'high']), lateNSensitivity: n, lateNHarm: text,
   uptakeCurveKey: text, phGroup: z.enum(['sensitive', 'moderate', 'tolerant', 'acid_loving']), kDemand: z.enum(['high', 'normal']), ...sourced,
@@ -31,6 +31,13 @@ export const crosswalkRow = z.object({ cropKey: text, seasonCropId: maybeText, s
 
 export const legumeRow = z.object({ legumeKey: text, name: text, useType: z.enum(['perennial_hay', 'ley', 'biennial_green_manure', 'annual_green_manure', 'companion', 'grain_legume']), standClass: z.enum(['good', 'fair', 'poor', 'any']), standDefinition: text, creditRootsKgHa: n, creditTopsKgHa: n, creditYear1KgHa: n, creditYear2KgHa: n, creditYear3KgHa: n, topsAssumed: text, ...sourced });
 export const legumeModifierRow = z.object({ modifier: text, level: text, factorYear1: n, factorYear2: n, factorYear3: n, carryToYear2Frac: n, ...sourced });
+export const greenManureRow = z.object({
+  speciesKey: text, name: text, group: text, nPctVegetative: pct, nPctEarlyFlower: pct, nPctFullFlower: pct, nPctSeedFill: pct, cPct: pct, freshDmPct: pct, dmTypicalTHa: n, dmMaxTHa: n, bgNRatio: n, rootAvailFrac: n, ndfaPct: pct, fixedNKgTDm: n, winterHardiness: maybeText, ...sourced,
+});
+export const residuePlacementRow = z.object({ placement: text, factorRelease: fraction, factorTieUp: fraction, note: text, ...sourced });
+export const nIndexPreviousRow = z.object({ previousCropGroup: text, soilGroup: text, winterDrainageMmClass: text, nIndex: n, ...sourced });
+export const nIndexBandRow = z.object({ nIndex: n, soilNSupplyMinKgHa: n, soilNSupplyMaxKgHa: maybe, midpointKgHa: n, ...sourced });
+export const nIndexRateRow = z.object({ cropKey: text, referenceYieldTHa: n, nIndex: n, nRateKgHa: n, yieldAdjKgNPerT: n, maxUpwardAdjKgHa: n, nCapKgHa: n, ...sourced });
 export const residueReleaseRow = z.object({ cnRatio: n, nFracWeek4: n, nFracWeek10: n, nFracWeek20: n, meaning: text, ...sourced });
 
 export const materialRow = z.object({
