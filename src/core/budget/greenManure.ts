@@ -2,12 +2,12 @@ import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
 import { greenManureOf, residuePlacementOf, type GreenManureSpecies } from '../reference/greenManures';
 import { modifierOf } from '../reference/legumes';
-import { entered, fromTable, step, type Step } from '../why/step';
+import { fromTable, step, type Step } from '../why/step';
 import { creditLegumeTable, type LegumeInput } from './legumeTable';
 import { effectiveWeeks, releaseFraction } from './residues';
 
-export const GREEN_MANURE_STAGES = ['vegetative', 'early_flower', 'full_flower', 'seed_fill'] as const;
-export type GreenManureStage = (typeof GREEN_MANURE_STAGES)[number];
+const GREEN_MANURE_STAGES = ['vegetative', 'early_flower', 'full_flower', 'seed_fill'] as const;
+
 export interface SpeciesShare {
   speciesKey: string;
   /** Share of the dry matter, 0 to 1: not of the seed, nor of the cover. */

@@ -9,7 +9,7 @@ const CARBON_KG_T_DM = 420;
 const TIE_UP_CAP_KG_HA = 40;
 
 /** Net share of N released (below 0: tied up) at each column of the table, for a C:N held within its ends. */
-export function releaseColumns(cn: number): [number, number][] {
+function releaseColumns(cn: number): [number, number][] {
   const at = (get: (r: ReturnType<typeof residueRelease>[number]) => number) => interpolate(residueRelease().map((r) => [r.cnRatio, get(r)]), clip(cn, 8, 100));
   return [[0, 0], [4, at((r) => r.nFracWeek4)], [10, at((r) => r.nFracWeek10)], [20, at((r) => r.nFracWeek20)]];
 }

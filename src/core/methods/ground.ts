@@ -10,6 +10,8 @@ import { effectiveNeutralisingValue, limeCost, limePasses, limeReacted, predictP
 import { limeByAdamsEvans, limeByAluminium, limeByBaseSaturation, limeByCarbonAndClay, limeByFactor, limeByMehlich, limeBySmp, limeByTexture } from '../ground/limeRequirement';
 import { acidifyCost, sToLowerPh } from '../ground/lowerPh';
 import { phGate, phMoney, planningPh } from '../ground/ph';
+import { recBuildMaintain, recIndex, recSufficiency } from '../ground/pkSchools';
+import { pkOutlook } from '../ground/pkSimulation';
 import { classProbability, coresNeeded, precision, realChange } from '../ground/precision';
 import { oneSeasonOptimum, relativeYield, relativeYieldLinear } from '../ground/relativeYield';
 import { bandCores, samplingDeadline, samplingGrid } from '../ground/sampling';
@@ -81,4 +83,10 @@ export const groundMethods: readonly Method[] = [
   method({ id: 'ground.chloride_rate', title: 'Chloride for small grains', group: 'Calcium and secondary nutrients', chapter: '3, 13.2', input: z.strictObject({ profile: n }), output: value, run: chlorideRate }),
   method({ id: 'ground.tetany_ratio', title: 'Tetany ratio of herbage', group: 'Calcium and secondary nutrients', chapter: '3, 12.5', input: z.strictObject({ k: n, ca: n, mg: n }), output: value, run: tetanyRatio }),
   method({ id: 'ground.random_stream', title: 'Repeatable random stream', group: 'Sampling', chapter: '3, 11', input: z.strictObject({ seed: n.int().min(0).max(4294967295), draws: n.int().min(1).max(1000) }), output: { value: z.array(n) }, run: (i) => { const next = randomStream(i.seed); return { value: Array.from({ length: i.draws }, next) }; } }),
+  method({ id: 'ground.rec_sufficiency', title: 'P or K by sufficiency', group: 'P and K', chapter: '3, 10.2', input: z.strictObject({ test: n, crit95: n, rmax: n, nutrient: z.enum(['p', 'k']).nullish(), band_factor: maybe }), output: { value: n }, run: (i) => ({ value: recSufficiency(i) }) }),
+  method({ id: 'ground.rec_build_maintain', title: 'P or K by build-up and maintenance', group: 'P and K', chapter: '3, 10.3', input: z.strictObject({ test: n, l1: n, l2: n, l3: n, removal: n, build: n, years: n, nutrient: z.enum(['p', 'k']).nullish(), leaching_sand: z.boolean().nullish(), cap: maybe }), output: { value: n }, run: (i) => ({ value: recBuildMaintain(i) }) }),
+  method({ id: 'ground.rec_index', title: 'P or K by replacement at an index', group: 'P and K', chapter: '3, 10.4', input: z.strictObject({ idx: n, removal: n, nutrient: z.enum(['p', 'k']), cls: z.string().nullish() }), output: { value: n }, run: (i) => ({ value: recIndex(i) }) }),
+  method({ id: 'ground.pk_simulation', title: 'P and K schools over years', group: 'P and K', chapter: '3, 11', output: {},
+    input: z.strictObject({ nutrient: z.enum(['p', 'k']).nullish(), yield_pot: n, price: n, cost: n, conc: n, start: n, crit95: n, ry0: n, rmax: n, build: n, draw: n, floor: n, l0: n, l1: n, l2: n, l3: n, years: n, N: n, d: n, pass_cost: n, tenure: n, phi: n, sc: n, sf: n, rho: n, cvy: n, runs: n, seed: n, shocks: z.boolean(), strategies: z.string().nullish() }),
+    run: (i) => { const o = pkOutlook({ ...i, horizon: i.N, discount: i.d, sigmaCrop: i.sc, sigmaFert: i.sf, cvYield: i.cvy }); return o.spread ?? Object.fromEntries(Object.entries(o.calm).map(([s, r]) => [s, { npv: r.npv, terminal: r.terminal, total: r.total, sEnd: r.sEnd }])); } }),
 ];

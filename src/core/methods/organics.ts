@@ -1,16 +1,25 @@
 import { z } from 'zod';
 import { ammoniaKeptTable, ammoniaLoss, lateIncorporationCost } from '../organics/ammonia';
+import { loadArea, overlapCv, speedFor, spreadCv, tankerRate, weighSheet } from '../organics/calibration';
+import { compostAccumulation, compostRole, harvestInterval, layerRate, metalLoad, releaseByCToN, ringRate, saltLimit } from '../organics/compost';
+import { incropBenefit, incropWindow, standLoss } from '../organics/inCrop';
 import { dryBasisPossible, labCheck, labToKgT, oxideSuspect, rangeCheck, ratioMedian, unitSuspect } from '../organics/laboratory';
+import { breakevenKm, dilutionEconomics, haul, machineRate, pBuildup, rateBalance, rateByBasis, replacementValue } from '../organics/rates';
 import { firstYearFraction, lateRelease, nitrogenPools, nPctDmRelease, pCredit, plantAvailableN, releaseFraction, releaseResidual, residualCredit } from '../organics/release';
+import { groundRules, organicRules, pBasisRules, plantingRules } from '../organics/site';
 import { RANGES } from '../quantity/range';
 import { num } from '../quantity/input';
+import type { Warning } from '../rules/rule';
 import { method, type Method } from './method';
 
 const n = z.number();
 const maybe = n.nullish();
 const text = z.string();
 const lab = z.strictObject({ total_n_kg_t: maybe, nh4_n_kg_t: maybe, no3_n_kg_t: maybe, p_kg_t: maybe, k_kg_t: maybe, s_kg_t: maybe, dm_pct: maybe, c_to_n: maybe }).nullish();
+const perNutrient = z.record(z.string(), n);
 const result = (value: unknown) => ({ result: value });
+/** Rules as the open edge writes them, with what they say beside. */
+const said = (warnings: readonly Warning[]) => ({ result: warnings.map((w) => `${w.id}:${w.level}`), messages: warnings.map((w) => `${w.message} ${w.action}`) });
 
 export const organicsMethods: readonly Method[] = [
   method({ id: 'organics.lab_to_kg_t', title: 'Manure report as kg/t', group: 'Laboratory', chapter: '2, 3.1', input: z.strictObject({ value: n, unit: text, basis: text.nullish(), dm_pct: maybe, density_kg_m3: maybe, oxide_of: text.nullish() }), output: { result: n }, run: (i) => result(labToKgT({ ...i, densityKgM3: i.densityKgM3 })) }),
@@ -36,4 +45,35 @@ export const organicsMethods: readonly Method[] = [
   method({ id: 'organics.late_release', title: 'N released late in the season', group: 'Release', chapter: '2, 4.4', input: z.strictObject({ mat: text, rate: n, tt_from: n, tt_to: n }), output: { result: n }, run: (i) => result(lateRelease(i)) }),
   method({ id: 'organics.n_pct_dm_release', title: 'Season release by dry-matter N', group: 'Release', chapter: '2, 4.3 (ii)', input: z.strictObject({ total_n: n, dm_pct: n }), output: { result: n }, run: (i) => result(nPctDmRelease(i)) }),
   method({ id: 'organics.p_credit', title: 'P of manure: balance and credit', group: 'Release', chapter: '2, 5.1', input: z.strictObject({ rate: n, p_t: n, klass: text, below_critical: z.boolean(), soil_ph: maybe }), output: { balance_kg_ha: n, y1_kg_ha: n, credit_kg_ha: n }, run: (i) => pCredit({ ...i, nutrient: 'p' }) }),
+  method({ id: 'organics.replacement_value', title: 'What a material replaces of bought nutrients', group: 'Rates', chapter: '2, 5.3', input: z.strictObject({ rate: n, supply_per_t: perNutrient, need: perNutrient, price: perNutrient }), output: { used: z.record(z.string(), n), value_ha: n, value_per_t: n }, run: replacementValue }),
+  method({ id: 'organics.rate_by_basis', title: 'Rate by N, P, law and machine', group: 'Rates', chapter: '2, 6.1', input: z.strictObject({ need_n: n, pan: n, p_offtake: maybe, p_t: maybe, p_years: maybe, k_offtake: maybe, k_t: maybe, annual_n_limit: maybe, total_n_t: maybe, max_rate: maybe }), output: { rate_n: n, rate_p: n.nullable(), most_limiting: text, rate: n }, run: rateByBasis }),
+  method({ id: 'organics.machine_rate', title: 'What the machine can do', group: 'Rates', chapter: '2, 6.1', input: z.strictObject({ rate: n, mn: n, mx: n, rate_n: maybe }), output: { rule: text.nullable(), passes: n, rate_set: n, p_years_needed: n.nullable() }, run: machineRate }),
+  method({ id: 'organics.rate_balance', title: 'Over- and under-supply of a rate', group: 'Rates', chapter: '2, 6.2', input: z.strictObject({ supplied: n, need: n, tolerance_pct: maybe }), output: { balance_kg_ha: n, over_pct: n.nullable(), colour: text }, run: rateBalance }),
+  method({ id: 'organics.p_buildup', title: 'P build-up of a yearly rate', group: 'Rates', chapter: '2, 6.3', input: z.strictObject({ rate: n, p_t: n, offtake: n, per_mg_kg: n, stp: n, screen: n }), output: { surplus_p_kg_ha: n, rise_mg_kg_yr: n, years_to_screen: n.nullable() }, run: pBuildup }),
+  method({ id: 'organics.haul', title: 'Loads, hours and cost of hauling', group: 'Rates', chapter: '2, 6.4', input: z.strictObject({ rate: n, area: n, capacity: n, fill: maybe, load: maybe, unload: maybe, wait: maybe, dist: n, speed: maybe, hour_cost: maybe, units: maybe, setup_cost: maybe, price_per_t: maybe, pan: maybe }), output: { total: n, loads: n, min_per_load: n, hours: n, cost: n, cost_per_t: n },
+    run: (i) => { const { costPerKgAvailableN, ...r } = haul(i); return costPerKgAvailableN === null ? r : { ...r, cost_per_kg_available_n: costPerKgAvailableN }; } }),
+  method({ id: 'organics.breakeven_km', title: 'How far a material may travel', group: 'Rates', chapter: '2, 6.5', input: z.strictObject({ value_t: n, price_t: maybe, load_t: n, hour_cost: n, speed: n, fixed_min: n }), output: { result: n }, run: (i) => result(breakevenKm(i)) }),
+  method({ id: 'organics.dilution_economics', title: 'Water in slurry', group: 'Rates', chapter: '2, 6.6', input: z.strictObject({ nh4_c: n, dm: n, water: n, base_cost_m3: n, method: text.nullish() }), output: { cost_per_kg_before: n, cost_per_kg_after: n }, run: dilutionEconomics }),
+  method({ id: 'organics.calibrate_weigh_sheet', title: 'Rate from weigh sheets', group: 'Calibration', chapter: '2, 7.1', input: z.strictObject({ net_kg: n, n: n, area: n }), output: { result: n }, run: (i) => result(weighSheet(i)) }),
+  method({ id: 'organics.calibrate_load_area', title: 'Rate from a load and its ground', group: 'Calibration', chapter: '2, 7.2', input: z.strictObject({ load_t: n, distance_m: n, swath_m: n }), output: { result: n }, run: (i) => result(loadArea(i)) }),
+  method({ id: 'organics.calibrate_flow', title: 'Rate of a tanker from its flow', group: 'Calibration', chapter: '2, 7.3', input: z.strictObject({ flow_m3_h: n, speed: n, swath: n }), output: { result: n }, run: (i) => result(tankerRate({ flowM3H: i.flowM3H, speed: i.speed, swath: i.swath })) }),
+  method({ id: 'organics.calibrate_speed', title: 'Speed for a wanted rate', group: 'Calibration', chapter: '2, 7.4', input: z.strictObject({ flow_m3_h: n, rate_m3_ha: n, swath_m: n }), output: { result: n }, run: (i) => result(speedFor({ flowM3H: i.flowM3H, rateM3Ha: i.rateM3Ha, swathM: i.swathM })) }),
+  method({ id: 'organics.spread_uniformity', title: 'Evenness of spreading', group: 'Calibration', chapter: '2, 7.5', input: z.strictObject({ xs: z.array(n) }), output: { result: n }, run: (i) => result(spreadCv(i)) }),
+  method({ id: 'organics.overlap_cv', title: 'Overlapped pattern of a spreader', group: 'Calibration', chapter: '2, 7.6', input: z.strictObject({ a: z.array(n), m: n, racetrack: z.boolean().nullish() }), output: { pattern: z.array(n), cv_pct: n }, run: overlapCv }),
+  method({ id: 'organics.stand_loss', title: 'Yield lost with a share of the stand', group: 'In the crop', chapter: '2, 8', input: z.strictObject({ stand: n, crop: text.nullish() }), output: { result: n }, run: (i) => result(standLoss(i)) }),
+  method({ id: 'organics.incrop_benefit', title: 'Slurry in a standing crop: gain and loss', group: 'In the crop', chapter: '2, 8', input: z.strictObject({ pan: n, rate: n, need_n: n, price_n: n, stand: n, yield_t: n, price_crop: n, cost_ha: n, saved_pass_ha: maybe, crop: text.nullish() }), output: { gain_ha: n, loss_ha: n, net_ha: n }, run: (i) => { const { tooDear, ...r } = incropBenefit(i); return { ...r, I06: tooDear }; } }),
+  method({ id: 'organics.incrop_window', title: 'Whether a technique may still go into a crop', group: 'In the crop', chapter: '2, 8', input: z.strictObject({ crop: text, technique: text, v_stage: maybe, bbch: maybe, dm_pct: maybe, nh4_share: maybe }), output: { result: z.array(text) }, run: (i) => said(incropWindow(i)) }),
+  method({ id: 'organics.compost_role', title: 'What a compost does to N', group: 'Compost', chapter: '2, 9.1', input: z.strictObject({ cn: n, n_pct_dm: n, y1_adj: maybe }), output: { result: text }, run: (i) => result(compostRole(i)) }),
+  method({ id: 'organics.release_by_c_to_n', title: 'N released or tied up by C:N', group: 'Compost', chapter: '2, 9.1', input: z.strictObject({ total_n: n, c_to_n: n, kind: text, nh4_n: maybe, no3_n: maybe, placement: z.enum(['mixed', 'surface']).nullish() }), output: { result: n }, run: (i) => result(releaseByCToN({ totalN: i.totalN, cToN: i.cToN, kind: i.kind, nh4N: i.nh4N, no3N: i.no3N, placement: i.placement })) }),
+  method({ id: 'organics.layer_rate', title: 'What a layer brings', group: 'Compost', chapter: '2, 9.2', input: z.strictObject({ mm: n, mat: text, frac: maybe, p_offtake: maybe }), output: { rate_t_ha: n, n_kg_ha: n, p_kg_ha: n, years_of_p_offtake: n.nullable() },
+    run: (i) => { const { yearsOfPOfftake, ...r } = layerRate(i); return { ...r, years_of_p_offtake: yearsOfPOfftake }; } }),
+  method({ id: 'organics.salt_limit', title: 'Compost that salt allows', group: 'Compost', chapter: '2, 9.2', input: z.strictObject({ limit: n, ec_soil: n, ec_c: n }), output: { result: n }, run: (i) => result(saltLimit(i)) }),
+  method({ id: 'organics.compost_accumulation', title: 'Compost year after year', group: 'Compost', chapter: '2, 9.3', input: z.strictObject({ rate: n, org_n: n, klass: text, years: n, p_t: n, p_offtake: n }), output: { n_release_kg_ha: n, p_stock_kg_ha: n }, run: compostAccumulation }),
+  method({ id: 'organics.ring_rate', title: 'Ring of a tree or bush', group: 'Compost', chapter: '2, 10', input: z.strictObject({ canopy: n, beyond: n, clear: n, n_g: n, pan: n, density: n, trees_ha: n, max_cm: n }), output: { area_m2: n, material_kg: n, layer_cm: n, ok: z.boolean(), t_ha: n }, run: ringRate }),
+  method({ id: 'organics.harvest_interval', title: 'Days from raw manure to harvest', group: 'Rules', chapter: '2, 11.1', input: z.strictObject({ days: n, contact: z.boolean() }), output: { need_d: n, ok: z.boolean() }, run: harvestInterval }),
+  method({ id: 'organics.metal_load', title: 'Metal that a rate brings', group: 'Rules', chapter: '2, 11.3', input: z.strictObject({ rate: n, dm_pct: n, mg_kg_dm: n }), output: { result: n }, run: (i) => result(metalLoad(i)) }),
+  method({ id: 'organics.ground_rules', title: 'Weather, ground and slope', group: 'Rules', chapter: '2, 11.4', input: z.strictObject({ rain_48h_mm: maybe, ground: z.enum(['ok', 'frozen', 'snow', 'saturated']).nullish(), slope_pct: maybe, surface_liquid: z.boolean().nullish(), drains_open: z.boolean().nullish() }), output: { result: z.array(text) }, run: (i) => said(groundRules(i)) }),
+  method({ id: 'organics.p_basis_rules', title: 'Whether P lets manure go by N', group: 'Rules', chapter: '2, 11.4', input: z.strictObject({ soil_test_p: maybe, basis: z.enum(['N', 'P']), extractant: z.enum(['mehlich', 'olsen']).nullish(), surplus_p_kg_ha: maybe }), output: { result: z.array(text) }, run: (i) => said(pBasisRules(i)) }),
+  method({ id: 'organics.organic_rules', title: 'Materials on certified land', group: 'Rules', chapter: '2, 11.4', input: z.strictObject({ mat: text, certified: z.boolean(), approval: z.boolean().nullish(), compost_records: z.boolean().nullish() }), output: { result: z.array(text) }, run: (i) => said(organicRules(i)) }),
+  method({ id: 'organics.planting_rules', title: 'Fresh manure before planting', group: 'Rules', chapter: '2, 11.4', input: z.strictObject({ mat: text, rate_t_ha: n, days_to_planting: n, sensitive: z.boolean().nullish() }), output: { result: z.array(text) }, run: (i) => said(plantingRules(i)) }),
 ];

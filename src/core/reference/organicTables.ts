@@ -1,8 +1,11 @@
 import type { z } from 'zod';
 import { refuse } from '../quantity/refusal';
-import type { dmLimitRow, mineralisationRow, nh3SimpleRow, organicsParameterRow, overwinterRow, pathogenRow } from './rows';
+import type { calibrationLimitRow, decompositionRow, incropWindowRow, dmLimitRow, mineralisationRow, nh3SimpleRow, organicsParameterRow, overwinterRow, pathogenRow } from './rows';
 import { byKey, lazily, rowsOf } from './table';
+import calibrationFile from './tables/calibration_limits.json';
+import decompositionFile from './tables/decomposition.json';
 import dmFile from './tables/dm_limits.json';
+import windowFile from './tables/incrop_windows.json';
 import mineralisationFile from './tables/mineralisation.json';
 import simpleFile from './tables/nh3_simple_table.json';
 import parameterFile from './tables/organics_parameters.json';
@@ -24,3 +27,20 @@ const parameters = lazily(() => byKey(rowsOf<z.infer<typeof organicsParameterRow
 export const organicsParameter = (name: string) => parameters().get(name) ?? refuse('unknown_id', 'name', `Unknown parameter ${name}.`, { value: name });
 
 export const pathogenIntervals = lazily(() => rowsOf<z.infer<typeof pathogenRow>>(pathogenFile));
+
+const decompositions = lazily(() => byKey(rowsOf<z.infer<typeof decompositionRow>>(decompositionFile), (r) => r.materialKind));
+/** How fast a kind of material rots, mixed in or as a mulch (chapter 2, 9.1). */
+export const decompositionOf = (kind: string) => decompositions().get(kind) ?? refuse('unknown_id', 'kind', `Unknown kind of material ${kind}: use one of ${[...decompositions().keys()].join(', ')}.`, { value: kind });
+
+const calibrationLimits = lazily(() => byKey(rowsOf<z.infer<typeof calibrationLimitRow>>(calibrationFile), (r) => r.machineKind));
+/** What a spreading test must reach, by kind of machine (chapter 2, section 7). */
+export const calibrationLimitOf = (kind: string) => calibrationLimits().get(kind) ?? refuse('unknown_id', 'machine_kind', `Unknown machine ${kind}: use one of ${[...calibrationLimits().keys()].join(', ')}.`, { value: kind });
+
+const windows = lazily(() => rowsOf<z.infer<typeof incropWindowRow>>(windowFile));
+/** Windows of a technique in a standing crop, several where the crop has more than one (chapter 2, section 8). */
+export function incropWindowsOf(crop: string, technique: string) {
+  const rows = windows().filter((w) => w.cropGroup === crop && (w.technique === technique || w.technique === 'any'));
+  if (rows.length > 0) return rows;
+  const techniques = [...new Set(windows().filter((w) => w.cropGroup === crop).map((w) => w.technique))];
+  return techniques.length > 0 ? refuse('unknown_id', 'technique', `No window for ${technique} in ${crop}: use one of ${techniques.join(', ')}.`, { value: technique }) : refuse('unknown_id', 'crop', `No in-crop windows for ${crop}: use one of ${[...new Set(windows().map((w) => w.cropGroup))].join(', ')}.`, { value: crop });
+}

@@ -1,0 +1,86 @@
+import { mean, sampleStandardDeviation } from 'simple-statistics';
+import { refuse } from '../quantity/refusal';
+import { within } from '../quantity/range';
+import { calibrationLimitOf } from '../reference/organicTables';
+import type { Warning } from '../rules/rule';
+
+const positive = (label: string, unit: string, max: number) => ({ label, unit, min: 0, max, above: true });
+const SPEED = { min: 2, max: 15 };
+
+/** Rate from weigh sheets, t/ha (chapter 2, 7.1). @example weighSheet({ netKg: 21.6, n: 3, area: 3 }) // 24 */
+export const weighSheet = (i: { netKg: number; n: number; area: number }): number => (within('net_kg', i.netKg, positive('Net on the sheets', 'kg', 2000)) / (within('n', i.n, positive('Sheets', '', 100)) * within('area', i.area, positive('Sheet', 'm2', 20)))) * 10;
+/** Rate from a load and the ground it covered, t/ha, by the effective swath (chapter 2, 7.2). @example loadArea({ loadT: 13, distanceM: 450, swathM: 12 }) // 24.07 */
+export const loadArea = (i: { loadT: number; distanceM: number; swathM: number }): number => within('load_t', i.loadT, positive('Load', 't', 60)) / ((within('distance_m', i.distanceM, positive('Distance', 'm', 50_000)) * within('swath_m', i.swathM, positive('Swath', 'm', 60))) / 10_000);
+/** Rate of a tanker from its flow, m3/ha (chapter 2, 7.3). @example tankerRate({ flowM3H: 180, speed: 6, swath: 12 }) // 25 */
+export const tankerRate = (i: { flowM3H: number; speed: number; swath: number }): number => (within('flow_m3_h', i.flowM3H, positive('Flow', 'm3/h', 2000)) * 10) / (within('speed', i.speed, positive('Speed', 'km/h', 30)) * within('swath', i.swath, positive('Swath', 'm', 60)));
+/**
+ * Speed for a wanted rate, km/h (chapter 2, 7.4).
+ *
+ * @throws Refusal outside 2 to 15 km/h: change the flow instead
+ * @example speedFor({ flowM3H: 180, rateM3Ha: 25, swathM: 12 }) // 6
+ */
+export function speedFor(i: { flowM3H: number; rateM3Ha: number; swathM: number }): number {
+  const speed = (within('flow_m3_h', i.flowM3H, positive('Flow', 'm3/h', 2000)) * 10) / (within('rate_m3_ha', i.rateM3Ha, positive('Rate', 'm3/ha', 400)) * within('swath_m', i.swathM, positive('Swath', 'm', 60)));
+  if (speed < SPEED.min || speed > SPEED.max) refuse('out_of_range', 'speed_km_h', `speed_km_h = ${speed.toFixed(1)} km/h is outside ${SPEED.min} to ${SPEED.max} km/h: change the flow.`, { value: speed, allowed: `${SPEED.min} to ${SPEED.max} km/h` });
+  return speed;
+}
+
+/** Evenness of a spreading test: coefficient of variation of the overlapped trays, % (chapter 2, 7.5). @example spreadCv({ xs: [10, 12, 9, 11, 8] }) // 15.8 */
+export function spreadCv(i: { xs: readonly number[] }): number {
+  i.xs.forEach((x, k) => within(`xs[${k}]`, x, { label: 'Tray', unit: '', min: 0, max: 1e6 }));
+  if (i.xs.length < 2) refuse('missing', 'xs', 'xs: a spread needs two trays or more.', { value: i.xs.length, allowed: '2 or more' });
+  const m = mean([...i.xs]);
+  if (m === 0) refuse('out_of_range', 'xs', 'xs: nothing was caught.', { value: 0, allowed: 'above 0' });
+  return (100 * sampleStandardDeviation([...i.xs])) / m;
+}
+
+/**
+ * Overlapped pattern of a single pass at a swath of `m` pitches (chapter 2, 7.6); back and forth mirrors every second pass, a racetrack does not.
+ *
+ * @example overlapCv({ a: [1, 3, 5, 6, 6, 5, 3, 1], m: 6 }).cvPct // 17.1
+ */
+export function overlapCv(i: { a: readonly number[]; m: number; racetrack?: boolean | null }): { pattern: number[]; cvPct: number } {
+  const trays = i.a.length;
+  within('m', i.m, { label: 'Swath', unit: 'pitches', min: 1, max: 200 });
+  if (!Number.isInteger(i.m)) refuse('not_a_number', 'm', `m = ${i.m}: the swath is a whole number of pitches.`, { value: i.m, allowed: 'a whole number' });
+  if (trays < 3) refuse('missing', 'a', 'a: a pattern needs three trays or more.', { value: trays, allowed: '3 or more' });
+  const c = (trays - 1) / 2;
+  const half = trays % 2 === 0 ? 0.5 : 0;
+  const reach = Math.ceil(trays / i.m) + 2;
+  const pattern = Array.from({ length: 2 * i.m }, (_, j) => {
+    let sum = 0;
+    for (let k = -reach; k <= 2 + reach; k++) {
+      const off = j + half - k * i.m;
+      const index = Math.round(!i.racetrack && k % 2 !== 0 ? c - off : c + off);
+      sum += i.a[index] ?? 0;
+    }
+    return sum;
+  });
+  return { pattern, cvPct: spreadCv({ xs: pattern }) };
+}
+
+export interface CalibrationTest {
+  machineKind: string;
+  target: number;
+  actual: number;
+  cvPct: number | null;
+  trays: number | null;
+  /** Days since the test, and whether machine or material has changed since. */
+  ageDays: number;
+  changed: boolean;
+  sightGlass: boolean;
+}
+/** Rules C01 to C06 on a test: what it is worth, and what to change (chapter 2, section 7). */
+export function judgeCalibration(t: CalibrationTest): Warning[] {
+  const limit = calibrationLimitOf(t.machineKind);
+  const error = within('actual', t.actual, positive('Actual rate', 't/ha', 400)) / within('target', t.target, positive('Target rate', 't/ha', 400)) - 1;
+  const of = (id: string, level: Warning['level'], message: string, action: string): Warning => ({ module: 'organics', id, level, message, action });
+  const cv = t.cvPct;
+  return [
+    t.ageDays > 365 || t.changed ? of('C01', 'caution', 'This calibration no longer counts.', 'Repeat the sheet or load test.') : null,
+    cv !== null && cv > limit.cvRejectPct ? of('C03', 'stop', `Spread CV ${cv.toFixed(0)} %: the field will be striped.`, 'Do not spread until it is fixed.') : cv !== null && cv > limit.cvAcceptPct ? of('C02', 'caution', `Spread CV ${cv.toFixed(0)} % is over the acceptable ${limit.cvAcceptPct} %.`, 'Change overlap, speed or settings; test again.') : null,
+    Math.abs(error) > limit.rateErrorRejectPct / 100 ? of('C04', 'stop', `Real rate is ${(100 * error).toFixed(0)} % off the target.`, 'Change speed: new speed = old speed x actual/target.') : null,
+    t.trays !== null && t.trays < limit.minTrays ? of('C05', 'caution', 'Too few trays for a trustworthy CV.', `Use at least ${limit.minTrays} trays, three runs.`) : null,
+    t.sightGlass ? of('C06', 'info', 'Sight-glass volume is good to about 10 %.', 'Weigh one load or use a flow meter.') : null,
+  ].filter((w): w is Warning => w !== null);
+}

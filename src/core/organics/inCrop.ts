@@ -1,0 +1,61 @@
+import { within } from '../quantity/range';
+import { incropWindowsOf } from '../reference/organicTables';
+import type { Warning } from '../rules/rule';
+
+/** Crops that fill gaps lose half of what maize loses (chapter 2, section 8). */
+const FILLS_GAPS = ['winter_cereal', 'spring_cereal', 'grass_cut', 'canola'];
+
+/** Yield lost with a share of the stand, % (chapter 2, section 8). @example standLoss({ stand: 3 }) // 0.9 */
+export function standLoss(i: { stand: number; crop?: string | null }): number {
+  const stand = within('stand', i.stand, { label: 'Stand lost', unit: '%', min: 0, max: 100 });
+  return (stand <= 10 ? 0.3 * stand : 3 + 0.8 * (stand - 10)) * (i.crop && FILLS_GAPS.includes(i.crop) ? 0.5 : 1);
+}
+
+/**
+ * Whether slurry in a standing crop pays: N brought against plants lost (chapter 2, section 8). I06 where the loss is larger.
+ *
+ * @example incropBenefit({ pan: 3, rate: 35, needN: 90, priceN: 1.2, stand: 3, yieldT: 11, priceCrop: 180, costHa: 60 }).netHa // 30.18
+ */
+export function incropBenefit(i: { pan: number; rate: number; needN: number; priceN: number; stand: number; yieldT: number; priceCrop: number; costHa: number; savedPassHa?: number | null; crop?: string | null }): { gainHa: number; lossHa: number; netHa: number; tooDear: boolean } {
+  const money = (label: string) => ({ label, unit: 'currency', min: 0, max: 100_000 });
+  const supplied = within('pan', i.pan, { label: 'Available N', unit: 'kg/m3', min: 0, max: 50 }) * within('rate', i.rate, { label: 'Rate', unit: 'm3/ha', min: 0, max: 400 });
+  const gainHa = Math.min(supplied, within('need_n', i.needN, { label: 'N needed', unit: 'kg/ha', min: 0, max: 600 })) * within('price_n', i.priceN, money('Price of N')) + within('saved_pass_ha', i.savedPassHa ?? 0, money('Pass saved'));
+  const lossHa = (standLoss(i) / 100) * within('yield_t', i.yieldT, { label: 'Yield', unit: 't/ha', min: 0, max: 200 }) * within('price_crop', i.priceCrop, money('Price of the crop'));
+  return { gainHa, lossHa, netHa: gainHa - lossHa - within('cost_ha', i.costHa, money('Cost')), tooDear: lossHa > gainHa };
+}
+
+export interface WindowInput {
+  crop: string;
+  technique: string;
+  /** Leaf collars, which decide where they are known; the BBCH code otherwise. */
+  vStage?: number | null;
+  bbch?: number | null;
+  dmPct?: number | null;
+  nh4Share?: number | null;
+}
+/**
+ * Whether a technique may still go into a standing crop (chapter 2, section 8): I01 outside its window, I02 past its hard stop, I03 a material that does not suit.
+ *
+ * @example incropWindow({ crop: 'maize', technique: 'drag_hose', vStage: 6 })[0].id // 'I02'
+ */
+export function incropWindow(i: WindowInput): Warning[] {
+  const rows = incropWindowsOf(i.crop, i.technique);
+  const of = (id: string, level: Warning['level'], message: string, action: string): Warning => ({ module: 'organics', id, level, message, action });
+  const v = i.vStage == null ? null : within('v_stage', i.vStage, { label: 'Leaf collars', unit: '', min: 0, max: 25 });
+  const bbch = i.bbch == null ? null : within('bbch', i.bbch, { label: 'Growth stage (BBCH)', unit: '', min: 0, max: 99 });
+  const most = (get: (r: (typeof rows)[number]) => number | null): number | null => rows.reduce<number | null>((m, r) => { const x = get(r); return x === null ? m : m === null ? x : Math.max(m, x); }, null);
+  const [vTo, vStop, stop] = [most((r) => r.vStageTo), most((r) => r.vStageHardStop), most((r) => r.hardStopBbch)];
+  const byCollars = v !== null && vTo !== null;
+  const past = byCollars ? vStop !== null && v >= vStop : bbch !== null && stop !== null && bbch >= stop;
+  const windows = rows.flatMap((r) => (r.bbchFrom !== null && r.bbchTo !== null ? [[r.bbchFrom, r.bbchTo] as const] : []));
+  const outside = byCollars ? v > vTo : bbch !== null && windows.length > 0 && !windows.some(([from, to]) => bbch >= from && bbch <= to);
+  const words = windows.map(([from, to]) => `${from}-${to}`).join(', ') || (rows[0]?.localStage ?? '');
+  const technique = i.technique.replaceAll('_', ' ');
+  const stage = byCollars ? `${v} collars` : `BBCH ${bbch}`;
+  const last = rows[rows.length - 1];
+  return [
+    past ? of('I02', 'stop', `Too late for ${technique} in ${i.crop.replaceAll('_', ' ')}: ${rows.find((r) => r.hardStopReason)?.hardStopReason ?? 'past its hard stop'}.`, 'Use injection between rows with enough clearance, dry fertiliser, or wait until after harvest.')
+    : outside ? of('I01', 'caution', `${i.crop.replaceAll('_', ' ')} at ${stage} is outside the window ${words} for ${technique}.`, 'Look for another technique.') : null,
+    last && ((i.dmPct != null && last.maxDmPct !== null && i.dmPct > last.maxDmPct) || (i.nh4Share != null && last.minNh4ShareFrac !== null && i.nh4Share < last.minNh4ShareFrac)) ? of('I03', 'caution', `This material does not suit in-crop use: DM ${i.dmPct ?? 'not known'} %, ammonium share ${i.nh4Share ?? 'not known'}.`, 'Use a thinner liquid or separated liquid with a higher ammonium share.') : null,
+  ].filter((w): w is Warning => w !== null);
+}
