@@ -89,6 +89,23 @@ test('ground, crop and budget, typed by hand, give the hand-worked sheet', async
   await expectAccessible(page);
 });
 
+test('the same field by other schools: side by side, what a dose holds already, one kept and undone', async ({ page }) => {
+  await open(page, '/fields/terrace-long/budget');
+  const table = page.getByTestId('side-by-side');
+  await expect(table.getByRole('columnheader', { name: 'the plan as it is' })).toBeVisible();
+  await page.getByLabel('Look at it as').selectOption({ label: 'N by economic optimum' });
+  await expect(table.getByText(/needs 5 points at 4 or more rates/)).toBeVisible();
+  await expectAccessible(page);
+  await table.getByRole('button', { name: 'Keep: N by index and ceiling' }).click();
+  const ledger = page.getByTestId('ledger');
+  await expect(ledger.getByRole('row').filter({ hasText: 'Soil organic matter' }).first()).toContainText('inside the index and ceiling figure');
+  await expect(page.getByLabel('N by', { exact: true })).toHaveValue('index_ceiling');
+  await saved(page);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByLabel('N by', { exact: true })).toHaveValue('yield_goal');
+  await saved(page);
+});
+
 test('why: each figure opens its reasons, by mouse and by key', async ({ page }) => {
   await open(page, `${FIELD}/budget`);
   await ready(page);
@@ -170,8 +187,8 @@ test('an edited plan file comes back in, and a newer one is refused', async ({ p
   await open(page, '/fields/lower-strip/sheet');
   const file = fs.readFileSync('examples/terrace-short.plan.json', 'utf8');
   const upload = (content: string) => page.getByLabel('Import a plan file').setInputFiles({ name: 'x.plan.json', mimeType: 'application/json', buffer: Buffer.from(content) });
-  await upload(file.replace('"version": 2', '"version": 3'));
-  await expect(page.getByRole('alert').filter({ hasText: 'written by a newer version (3)' })).toBeVisible();
+  await upload(file.replace('"version": 3', '"version": 4'));
+  await expect(page.getByRole('alert').filter({ hasText: 'written by a newer version (4)' })).toBeVisible();
   await upload(file.replace('"yield_goal_t_ha": 65', '"yield_goal_t_ha": 60'));
   await expect(page.getByTestId('sheet-ledger')).toContainText('Requirement, 60 t/ha');
 });

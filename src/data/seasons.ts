@@ -1,5 +1,5 @@
 import { and, asc, desc, eq, inArray, notInArray } from 'drizzle-orm';
-import { PLAN_FORMAT, PLAN_VERSION, type Plan } from '../core/plan/document';
+import { DEFAULT_SCHOOLS, PLAN_FORMAT, PLAN_VERSION, type Plan } from '../core/plan/document';
 import type { Db, Executor } from './client';
 import type { Farm, Field } from './farms';
 import { farms, fertiliserPasses, fields, fieldSeasons, nitrateLayers, organicApplications, previousCrops, soilResults, soilSamples } from './schema';
@@ -43,7 +43,7 @@ function assemble(asOf: string, farm: Farm, field: Field, season: SeasonRow, p: 
     format: PLAN_FORMAT, version: PLAN_VERSION, asOf, farm: { name: farm.name, ...pick(farm, ['closedPeriods', 'legalNCapKgHa', 'nPricePerKg']) },
     field: { ...pick(field, FIELD), latitudeDeg: farm.latitudeDeg, climateId: farm.climateId }, season: pick(season, SEASON),
     ground: { sampleDate: sample?.date ?? null, ...(sample ? pick(sample, SAMPLE) : { laboratory: null, depthCm: null, nCores: null, nPoints: null, moisture: null, phWater: null, phCacl2: null, bufferKind: null, bufferPh: null, alCmolKg: null }), readings: p.results.filter((r) => r.sampleId === sample?.id).map((r) => pick(r, READING)), boronLastYearKgHa: season.boronLastYearKgHa, nitrateSampleDate: season.nitrateSampleDate, nitrateLayers: own(p.layers).map((l) => pick(l, LAYER)) },
-    lime: season.lime ?? null, previous: own(p.previous)[0]?.detail ?? null, manureHistory: season.manureHistory, organics: own(p.organics).map((o) => ({ ...pick(o, APPLICATION), lab: o.lab ?? null })), irrigation: season.irrigation ?? null, cropN: season.cropN ?? null, passes: own(p.passes).map((x) => pick(x, PASS)), struck: season.struck,
+    lime: season.lime ?? null, schools: season.schools ?? DEFAULT_SCHOOLS, residue: season.residue ?? null, previous: own(p.previous)[0]?.detail ?? null, manureHistory: season.manureHistory, organics: own(p.organics).map((o) => ({ ...pick(o, APPLICATION), lab: o.lab ?? null })), irrigation: season.irrigation ?? null, cropN: season.cropN ?? null, passes: own(p.passes).map((x) => pick(x, PASS)), struck: season.struck,
   };
 }
 
@@ -85,7 +85,7 @@ async function saveSample(db: Executor, fieldId: string, soilSampleId: string | 
 
 export async function createSeason(db: Executor, seasonId: string, fieldId: string, plan: Plan, newId: () => string): Promise<void> {
   const soilSampleId = await saveSample(db, fieldId, null, plan, newId);
-  await db.insert(fieldSeasons).values({ id: seasonId, fieldId, soilSampleId, ...plan.season, nitrateSampleDate: plan.ground.nitrateSampleDate, boronLastYearKgHa: plan.ground.boronLastYearKgHa, manureHistory: plan.manureHistory, irrigation: plan.irrigation, cropN: plan.cropN, struck: plan.struck, lime: plan.lime });
+  await db.insert(fieldSeasons).values({ id: seasonId, fieldId, soilSampleId, ...plan.season, nitrateSampleDate: plan.ground.nitrateSampleDate, boronLastYearKgHa: plan.ground.boronLastYearKgHa, manureHistory: plan.manureHistory, irrigation: plan.irrigation, cropN: plan.cropN, struck: plan.struck, lime: plan.lime, schools: plan.schools, residue: plan.residue });
   await replaceChildren(db, seasonId, plan);
 }
 
@@ -97,7 +97,7 @@ export async function savePlan(tx: Executor, seasonId: string, expected: number,
   const season = await seasonById(tx, seasonId);
   if (!season) return null;
   const soilSampleId = await saveSample(tx, season.fieldId, season.soilSampleId, plan, newId);
-  const updated = await tx.update(fieldSeasons).set({ ...plan.season, soilSampleId, nitrateSampleDate: plan.ground.nitrateSampleDate, boronLastYearKgHa: plan.ground.boronLastYearKgHa, manureHistory: plan.manureHistory, irrigation: plan.irrigation, cropN: plan.cropN, struck: plan.struck, lime: plan.lime, version: expected + 1 }).where(and(eq(fieldSeasons.id, seasonId), eq(fieldSeasons.version, expected))).returning({ version: fieldSeasons.version });
+  const updated = await tx.update(fieldSeasons).set({ ...plan.season, soilSampleId, nitrateSampleDate: plan.ground.nitrateSampleDate, boronLastYearKgHa: plan.ground.boronLastYearKgHa, manureHistory: plan.manureHistory, irrigation: plan.irrigation, cropN: plan.cropN, struck: plan.struck, lime: plan.lime, schools: plan.schools, residue: plan.residue, version: expected + 1 }).where(and(eq(fieldSeasons.id, seasonId), eq(fieldSeasons.version, expected))).returning({ version: fieldSeasons.version });
   if (!updated[0]) return null;
   await tx.update(fields).set(pick(plan.field, FIELD)).where(eq(fields.id, season.fieldId));
   await replaceChildren(tx, seasonId, plan);

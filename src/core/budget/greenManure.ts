@@ -4,9 +4,9 @@ import { greenManureOf, residuePlacementOf, type GreenManureSpecies } from '../r
 import { modifierOf } from '../reference/legumes';
 import { fromTable, step, type Step } from '../why/step';
 import { creditLegumeTable, type LegumeInput } from './legumeTable';
+import { GREEN_MANURE_STAGES } from './schools';
 import { effectiveWeeks, releaseFraction } from './residues';
 
-const GREEN_MANURE_STAGES = ['vegetative', 'early_flower', 'full_flower', 'seed_fill'] as const;
 
 export interface SpeciesShare {
   speciesKey: string;

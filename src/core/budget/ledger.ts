@@ -45,7 +45,7 @@ export function roundedLedger({ signedLines }: { signedLines: readonly number[] 
 }
 
 /** Relative standard errors by kind of line (chapter 1, 8.3): judgement of the chapter, low confidence. */
-export const LINE_ERROR = { requirement: 0.12, nitrate: 0.2, nitrate_extrapolated: 0.4, om: 0.35, legume_table: 0.4, irrigation: 0.15, deposition: 0.5, manure_lab: 0.25, manure_book: 0.45, applied: 0.05 } as const;
+export const LINE_ERROR = { requirement: 0.12, nitrate: 0.2, nitrate_extrapolated: 0.4, om: 0.35, legume_table: 0.4, legume_measured: 0.3, residue: 0.4, irrigation: 0.15, deposition: 0.5, manure_lab: 0.25, manure_book: 0.45, applied: 0.05 } as const;
 
 /**
  * How sure the sum is, and which line to test first (B3).

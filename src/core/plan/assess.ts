@@ -25,7 +25,7 @@ import { assessLime, type LimeAssessment } from './lime';
 import { hundredths, NUTRIENT_KEYS, type LedgerLine, type NutrientKey } from './line';
 import { organicLines, type AssessedApplication, type OrganicCredits } from './organicLines';
 import { attempt, type Problem, type Station } from './problem';
-import { requirementLine } from './requirementLine';
+import { nSchoolOf, requirementLine } from './requirementLine';
 import { secondaryWarnings } from './secondary';
 import { assessSupply, type Supply } from './supply';
 
@@ -91,11 +91,15 @@ const balanceStep = (x: NutrientKey, sum: NutrientSum, lines: readonly LedgerLin
 
 const fixes = (crop: Crop | null): boolean => crop?.nFixing === 'grain_legume' || crop?.nFixing === 'forage_legume';
 
-function limits(plan: Plan, crop: Crop, ground: GroundAssessment, sums: Assessment['sums'], supply: Supply, problems: Problem[]): LimitingResult | null {
+/** Midpoint of the lowest index, where nothing was sampled, kg N/ha. */
+const POOREST_SOIL_N = 50;
+function limits(plan: Plan, crop: Crop, ground: GroundAssessment, sums: Assessment['sums'], supply: Supply, nitrateKgHa: number | null, problems: Problem[]): LimitingResult | null {
   const { n } = sums;
+  const soilN = nSchoolOf(plan, crop) === 'yield_goal' ? 0 : (nitrateKgHa ?? POOREST_SOIL_N);
   const part = (x: 'p' | 'k' | 's') => ({ plannedKgHa: supply.total[x] + sums[x].applied, neededKgHa: sums[x].requirement, banded: x === 'p' && supply.passes.some((q) => ['starter_5x5', 'seed_row', 'strip_till_band'].includes(q.pass.placementId)) });
   return attempt(problems, 'budget', () => limitingFactor({
-    cropKey: crop.key, yieldGoalTHa: plan.season.yieldGoalTHa ?? 0, nSupplyKgHa: Math.max(0, n.credits + n.applied + n.planned - n.debits), nNeedKgHa: fixes(crop) ? 0 : n.requirement, classes: ground.classes, phWater: ground.planning?.ph ?? null, planned: { P: part('p'), K: part('k'), S: part('s') },
+    // A dose already leaves out what the soil gives: it is put back on both sides (chapter 1, L1).
+    cropKey: crop.key, yieldGoalTHa: plan.season.yieldGoalTHa ?? 0, nSupplyKgHa: Math.max(0, soilN + n.credits + n.applied + n.planned - n.debits), nNeedKgHa: fixes(crop) ? 0 : soilN + n.requirement, classes: ground.classes, phWater: ground.planning?.ph ?? null, planned: { P: part('p'), K: part('k'), S: part('s') },
   }));
 }
 
@@ -198,13 +202,13 @@ export function assess(plan: Plan): Assessment {
   if (harvestDate && harvestDate <= startDate) problems.push({ station: 'crop', code: 'inconsistent', field: 'harvest_date', value: harvestDate, allowed: `after ${startDate}`, message: `harvest_date = ${harvestDate} lies before the season, which begins on ${startDate}.` });
   const calendar = attempt(problems, 'crop', () => seasonCalendar(plan));
   const ground = assessGround(plan, problems);
-  const required = ready ? attempt(problems, 'crop', () => requirementLine(plan, ready, ground)) : null;
   const credits: SoilCredits = ready ? soilCreditLines(plan, ready, calendar, problems) : { lines: [], nitrate: null, legume: null, omUsed: false, omTestDepthCm: 20 };
+  const required = ready ? attempt(problems, plan.schools.n === 'yield_goal' ? 'crop' : 'budget', () => requirementLine(plan, ready, ground, credits.nitrate?.soilNKgHa ?? null)) : null;
   const organic: OrganicCredits = ready ? organicLines(plan, ground, problems) : { lines: [], assessed: [], earlierCount: 0 };
   const supply = assessSupply(plan, calendar, problems);
   const lines = [...(required ? [required] : []), ...credits.lines, ...organic.lines].map((l) => ({ ...l, struck: plan.struck.find((s) => s.line === l.id)?.reason ?? l.struck }));
   const sums = Object.fromEntries(NUTRIENT_KEYS.map((x) => [x, sumUp(lines, x, supply.total[x], fixes(ready))])) as Assessment['sums'];
-  const limiting = ready && required ? limits(plan, ready, ground, sums, supply, problems) : null;
+  const limiting = ready && required ? limits(plan, ready, ground, sums, supply, credits.nitrate?.soilNKgHa ?? null, problems) : null;
   const lime = plan.lime ? assessLime(plan, ground, limiting?.relativeYields.find((f) => f.factor === 'pH')?.ry ?? null, problems) : null;
   const realistic = ready && plan.season.yieldHistoryTHa.length > 0 ? attempt(problems, 'crop', () => realisticYield({ cropKey: ready.key, yieldHistoryTHa: plan.season.yieldHistoryTHa, yieldGoalTHa: plan.season.yieldGoalTHa })) : null;
   const ceiling = ready ? caps({ toBringKgHa: sums.n.toBring, nCapKgHa: ready.nCapKgHa, appliedKgHa: Math.min(sums.n.applied, 2000), legalCapKgHa: plan.farm.legalNCapKgHa, countedForLegalKgHa: sums.n.applied }) : { nAllowedKgHa: 0, shortfallKgHa: 0, binding: null };

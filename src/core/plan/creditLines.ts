@@ -1,8 +1,10 @@
 import { LINE_ERROR } from '../budget/ledger';
+import { creditGreenManure } from '../budget/greenManure';
 import { creditLegumeTable, overlapCredit, type LegumeCredit } from '../budget/legumeTable';
 import { creditAllowed } from '../budget/matrix';
 import { creditOrganicMatter } from '../budget/organicMatter';
-import { creditCropN, creditIrrigationWater } from '../budget/otherCredits';
+import { creditCropN, creditDelta, creditIrrigationWater } from '../budget/otherCredits';
+import { residueTieUp } from '../budget/residues';
 import { creditSoilNitrate, type SoilNitrate } from '../budget/soilNitrate';
 import type { Crop } from '../reference/crops';
 import { legumeOf } from '../reference/legumes';
@@ -10,9 +12,10 @@ import { textureGroup } from '../reference/soils';
 import { entered, step } from '../why/step';
 import { meanTemperature, type SeasonCalendar } from './calendar';
 import { dayOf } from './days';
-import type { Plan, PreviousLegume } from './document';
+import type { GreenManurePlan, Plan, PreviousLegume } from './document';
 import type { LedgerLine } from './line';
 import { attempt, type Problem } from './problem';
+import { nSchoolOf, SCHOOL_NAMES } from './requirementLine';
 
 export interface SoilCredits {
   lines: LedgerLine[];
@@ -62,51 +65,86 @@ function legumeLine(previous: PreviousLegume, legume: LegumeCredit): LedgerLine 
   };
 }
 
+/** A green manure that was weighed: a credit, or a debit where it ties N up. */
+function greenManureLine(plan: Plan, gm: GreenManurePlan): LedgerLine {
+  const g = creditGreenManure({ gmTotalTDmHa: gm.dmTHa, gmSpecies: gm.species, removedFracTops: gm.removedFracTops, placement: gm.placement, killTiming: gm.killTiming, weeksTo80pctUptake: gm.weeksTo80pctUptake, soilTempSeasonC: plan.season.soilTempSeasonC });
+  const debit = g.debitKgHa > 0;
+  return {
+    ...blank, id: debit ? 'green_manure_tie_up' : 'green_manure_measured', label: debit ? 'Green manure ties up N' : `Green manure, ${gm.dmTHa} t DM/ha`, detail: `C:N ${g.cnRatio.toFixed(0)}${gm.removedFracTops > 0 ? `, ${(100 * gm.removedFracTops).toFixed(0)} % carried off` : ''}`, kind: debit ? 'debit' : 'credit', evidence: gm.species.every((x) => x.nPct !== null) ? 'laboratory' : 'measured', date: gm.killDate,
+    n: debit ? g.debitKgHa : g.creditKgHa, error: LINE_ERROR.legume_measured, why: { n: g.why },
+  };
+}
+function residueLine(plan: Plan, r: NonNullable<Plan['residue']>): LedgerLine {
+  const t = residueTieUp({ residueLeftTDmHa: r.leftTDmHa, residueNKgTDm: r.nKgTDm, placement: r.placement, incorporationLeadWeeks: r.leadWeeks, soilTempSeasonC: plan.season.soilTempSeasonC });
+  const debit = t.debitKgHa > 0;
+  return { ...blank, id: debit ? 'residue_tie_up' : 'vegetable_residue_release', label: debit ? 'Residues tie up N' : 'Residues give N', detail: `${r.leftTDmHa} t DM/ha, C:N ${t.cnRatio.toFixed(0)}`, kind: debit ? 'debit' : 'credit', evidence: 'estimated', n: debit ? t.debitKgHa : t.creditKgHa, error: LINE_ERROR.residue, why: { n: t.why } };
+}
+
+/** Mean N that the trials' own crops held in spring, kg/ha (chapter 1, matrix). */
+const TRIAL_CROP_N = 20;
+/** A line under the school of the plan: what the school holds already stays visible and counts nothing. */
+function bySchool(plan: Plan, crop: Crop, line: LedgerLine, matrixLine: string, flags: Record<string, boolean>): LedgerLine {
+  const school = nSchoolOf(plan, crop);
+  const { state } = creditAllowed({ line: matrixLine, school, flags });
+  if (state === 'allowed' || line.n === null) return line;
+  const name = SCHOOL_NAMES[school];
+  const held = (n: number, detail: string, formula: string): LedgerLine => ({ ...line, n, detail, why: { ...line.why, n: step(`credit.${line.id}.school`, line.label, n, 'kg/ha', { formula, school: name, source: 'chapter 1, 5.6 (credit matrix)', confidence: 'high', inputs: line.why.n ? [line.why.n] : [] }) } });
+  if (state === 'delta') {
+    const mean = matrixLine === 'crop_n_in_spring' ? TRIAL_CROP_N : plan.schools.calNo3KgHa;
+    return held(creditDelta({ measuredKgHa: line.n, calNo3KgHa: mean }).creditKgHa, `beyond the ${mean} kg that the trials held`, `what lies above the trials’ mean of ${mean} kg/ha`);
+  }
+  if (state === 'zero') return held(0, 'counted by the nitrate sample', 'the nitrate sample already holds it');
+  return held(0, state === 'feeds_school' ? `sets the ${name}, not a line of its own` : `inside the ${name} figure`, `the ${name} figure holds it already: taking it off again would under-feed the crop by ${line.n.toFixed(0)} kg/ha`);
+}
+
 /**
- * Credits from soil, previous crop and water: each a line with its evidence. The credit matrix of the yield-goal school decides what may
- * be subtracted; a line that the school already holds is left out with 0.
+ * Credits from soil, previous crop and water: each a line with its evidence. The credit matrix of the plan's school decides what may
+ * be subtracted; a line that the school already holds stays visible with 0.
  */
 export function soilCreditLines(plan: Plan, crop: Crop, calendar: SeasonCalendar | null, problems: Problem[]): SoilCredits {
   const { field, ground, season, previous } = plan;
   const texture = textureGroup(field.soilTextureId);
   const lines: LedgerLine[] = [];
-  const add = (line: LedgerLine | null) => { if (line) lines.push(line); };
+  const flags = { nitrate_sampled: ground.nitrateLayers.length > 0, regular: plan.schools.regularManure, user_set: true, in_sample: false, same_previous_crop: true, same_water_in_trials: false, ...(plan.schools.trialsAfterLegume === null ? {} : { calibrated_after_legume: plan.schools.trialsAfterLegume, calibrated_after_it: plan.schools.trialsAfterLegume }) };
+  const add = (line: LedgerLine | null, matrixLine: string) => { if (line) lines.push(bySchool(plan, crop, line, matrixLine, flags)); };
 
   const nitrate = ground.nitrateLayers.length === 0 ? null : attempt(problems, 'ground', () => creditSoilNitrate({ rootDepthCm: crop.rootDepthCm, layers: ground.nitrateLayers, texture, cropKey: crop.key }));
-  if (nitrate) add(nitrateLine(nitrate, ground.nitrateSampleDate));
+  if (nitrate) add(nitrateLine(nitrate, ground.nitrateSampleDate), 'soil_nitrate_preplant');
 
   // A nodulated legume takes nothing off the sheet: its requirement is 0 and its credits would only be a surplus on paper.
   const omPct = field.omPct;
   const omUsed = calendar !== null && omPct !== null && omPct <= 15 && texture !== 'organic' && crop.nReqKgT > 0;
-  if (omUsed) add(attempt(problems, 'budget', () => organicMatterLine(plan, calendar, omPct)));
+  if (omUsed) add(attempt(problems, 'budget', () => organicMatterLine(plan, calendar, omPct)), 'om_mineralisation');
 
   let legume: LegumeCredit | null = null;
   if (previous?.kind === 'legume') {
     legume = attempt(problems, 'crop', () => creditLegumeTable({ ...previous, texture, killTiming: previous.killTiming, tillage: previous.tillage, climate: previous.climate, standAge: previous.standAge }));
     const grain = legumeOf(previous.legumeKey)[0]?.useType === 'grain_legume';
-    const state = creditAllowed({ line: grain ? 'grain_legume_previous' : 'legume_table_year1', school: 'yield_goal', flags: { nitrate_sampled: ground.nitrateLayers.length > 0 } }).state;
-    if (legume && state === 'zero') {
-      const line = legumeLine(previous, legume);
-      add({ ...line, n: 0, detail: 'counted by the nitrate sample', why: { n: step('credit.legume.net', 'Grain legume credit', 0, 'kg/ha', { formula: 'the nitrate sample after its harvest already holds what it left', source: 'chapter 1, C7 and matrix', confidence: 'medium', inputs: [legume.why] }) } });
-    } else if (legume) {
+    if (legume) {
       const l = legume;
-      add(attempt(problems, 'crop', () => legumeLine(previous, l)));
+      add(attempt(problems, 'crop', () => legumeLine(previous, l)), grain ? 'grain_legume_previous' : previous.yearsSinceKill < 2 ? 'legume_table_year1' : 'legume_table_year2_3');
     }
+  }
+  if (previous?.kind === 'green_manure') add(attempt(problems, 'crop', () => greenManureLine(plan, previous)), 'green_manure_measured');
+  const { residue } = plan;
+  if (residue) {
+    const line = attempt(problems, 'crop', () => residueLine(plan, residue));
+    if (line) add(line, line.kind === 'debit' ? 'residue_tie_up' : 'vegetable_residue_release');
   }
   const { cropN, irrigation } = plan;
   if (cropN) {
     const c = attempt(problems, 'crop', () => creditCropN({ cropKey: crop.key, ...cropN }));
-    if (c) add({ ...blank, id: 'crop_n_in_spring', label: 'N already in the crop', detail: 'taken up in autumn', kind: 'credit', evidence: cropN.cropNKgHa !== null ? 'measured' : 'estimated', n: c.creditKgHa, error: LINE_ERROR.nitrate, why: { n: c.why } });
+    if (c) add({ ...blank, id: 'crop_n_in_spring', label: 'N already in the crop', detail: 'taken up in autumn', kind: 'credit', evidence: cropN.cropNKgHa !== null ? 'measured' : 'estimated', n: c.creditKgHa, error: LINE_ERROR.nitrate, why: { n: c.why } }, 'crop_n_in_spring');
   }
   if (irrigation) {
     const w = attempt(problems, 'budget', () => creditIrrigationWater({ irrigationMm: irrigation.mm, waterNo3nMgL: irrigation.no3nMgL, shareBeforeRunDown: irrigation.shareBeforeRunDown }));
-    if (w) add({ ...blank, id: 'irrigation_nitrate', label: `Irrigation water, ${irrigation.mm} mm`, detail: `${irrigation.no3nMgL} mg/L nitrate-N`, kind: 'credit', evidence: 'measured', n: w.creditKgHa, error: LINE_ERROR.irrigation, why: { n: w.why } });
+    if (w) add({ ...blank, id: 'irrigation_nitrate', label: `Irrigation water, ${irrigation.mm} mm`, detail: `${irrigation.no3nMgL} mg/L nitrate-N`, kind: 'credit', evidence: 'measured', n: w.creditKgHa, error: LINE_ERROR.irrigation, why: { n: w.why } }, 'irrigation_nitrate');
   }
   const [depN, depS] = [season.depositionNKgHa, season.depositionSKgHa];
   if (depN !== null || depS !== null) {
     const half = (x: number | null) => (x === null ? null : x * DEPOSITION_IN_TIME);
     const reason = (x: 'n' | 's', v: number) => step(`credit.deposition.${x}`, 'Deposition', v * DEPOSITION_IN_TIME, 'kg/ha', { formula: 'half of the year falls in the uptake window', source: 'chapter 1, C10', confidence: 'low', inputs: [entered(`credit.deposition.${x}.year`, 'In a year', v, 'kg/ha')] });
-    add({ ...blank, id: 'deposition', label: 'Deposition from the air', detail: 'half of the year', kind: 'credit', evidence: 'entered', n: half(depN), s: half(depS), error: LINE_ERROR.deposition, why: { ...(depN === null ? {} : { n: reason('n', depN) }), ...(depS === null ? {} : { s: reason('s', depS) }) } });
+    add({ ...blank, id: 'deposition', label: 'Deposition from the air', detail: 'half of the year', kind: 'credit', evidence: 'entered', n: half(depN), s: half(depS), error: LINE_ERROR.deposition, why: { ...(depN === null ? {} : { n: reason('n', depN) }), ...(depS === null ? {} : { s: reason('s', depS) }) } }, 'deposition');
   }
   return { lines, nitrate, legume, omUsed, omTestDepthCm: field.omDepthCm };
 }

@@ -11,14 +11,14 @@ const refusal = (json: unknown) => { try { readPlanFile(json); } catch (e) { if 
 describe('plan file', () => {
   it('is written and read back equal, for every demo plan', () => { for (const p of plans) expect(readPlanFile(JSON.parse(writePlanFile(p)))).toEqual(p); });
   it('speaks snake_case', () => expect(Object.keys(raw().season as object)).toContain('yield_goal_t_ha'));
-  it('of a newer version is refused politely', () => expect(refusal({ ...raw(), version: 3 })).toMatchObject({ code: 'newer_version', field: 'version', value: 3, message: expect.stringContaining('newer version (3)') }));
+  it('of a newer version is refused politely', () => expect(refusal({ ...raw(), version: 4 })).toMatchObject({ code: 'newer_version', field: 'version', value: 4, message: expect.stringContaining('newer version (4)') }));
   it('of version 1 is read, with what it could not say not known', () => {
     const old = JSON.parse(writePlanFile(plans[0] as Plan)) as { version: number; lime?: unknown; field: Record<string, unknown>; ground: Record<string, unknown> };
     old.version = 1;
     delete old.lime;
     for (const k of ['clay_pct', 'tillage']) delete old.field[k];
     for (const k of ['n_points', 'buffer_kind', 'buffer_ph', 'al_cmol_kg', 'boron_last_year_kg_ha']) delete old.ground[k];
-    expect(readPlanFile(old)).toMatchObject({ version: 2, lime: null, field: { clayPct: null, tillage: null, areaHa: plans[0]?.field.areaHa }, ground: { nPoints: null, bufferPh: null, phWater: plans[0]?.ground.phWater } });
+    expect(readPlanFile(old)).toMatchObject({ version: 3, lime: null, schools: { n: 'yield_goal', pk: 'replacement' }, residue: null, field: { clayPct: null, tillage: null, areaHa: plans[0]?.field.areaHa }, ground: { nPoints: null, bufferPh: null, phWater: plans[0]?.ground.phWater } });
     // A faulty old file is refused by its own field, not by the version.
     expect(refusal({ ...old, surprise: 1 }).field).toBe('surprise');
   });

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { GREEN_MANURE_STAGES, N_SCHOOLS, PK_SCHOOLS } from '../budget/schools';
 import { LIME_SCHOOLS } from '../ground/limeRequirement';
 import { num, refusalOf } from '../quantity/input';
 import { camelKeys, snakeKeys, toSnake } from '../quantity/names';
@@ -6,7 +7,7 @@ import { RANGES } from '../quantity/range';
 import { Refusal, refuse } from '../quantity/refusal';
 
 export const PLAN_FORMAT = 'patient-furrow-plan';
-export const PLAN_VERSION = 2;
+export const PLAN_VERSION = 3;
 
 const date = z.iso.date({ error: 'a calendar date, YYYY-MM-DD' });
 const maybeDate = date.nullable();
@@ -63,6 +64,20 @@ const previousLegume = z.strictObject({
   kind: z.literal('legume'), legumeKey: key, standClass: z.enum(['good', 'fair', 'poor']).nullable(), plantsM2: num(RANGES.plantsM2).nullable(), legumeCoverPct: num(RANGES.legumeCoverPct).nullable(), regrowth: z.enum(['full', 'half', 'none']).nullable(),
   removedFracTops: share('Share of tops carried off').nullable(), killDate: maybeDate, killTiming: maybeKey, tillage: maybeKey, climate: maybeKey, standAge: maybeKey, yearsSinceKill: num(RANGES.yearsSinceKill), overlap: z.enum(['none', 'autumn_kill_spring_sample', 'kill_4_8_weeks_before_sample']),
 });
+const greenManure = z.strictObject({
+  kind: z.literal('green_manure'), dmTHa: num({ label: 'Dry matter', unit: 't DM/ha', min: 0, max: 25 }), species: z.array(z.strictObject({ speciesKey: key, share: share('Share of the dry matter'), stage: z.enum(GREEN_MANURE_STAGES), nPct: num({ label: 'N of the species', unit: '%', min: 0.3, max: 6 }).nullable() })).min(1).max(12),
+  removedFracTops: share('Share of tops carried off'), placement: key, killDate: maybeDate, killTiming: maybeKey, weeksTo80pctUptake: num({ label: 'Weeks to 80 % of uptake', unit: 'weeks', min: 0, max: 40 }).nullable(),
+});
+/** How the need is worked out; the sums of each school stand beside each other, one is planned with. */
+const schools = z.strictObject({
+  n: z.enum(N_SCHOOLS), pk: z.enum(PK_SCHOOLS),
+  /** Own strip trials, for the economic optimum. */
+  trials: z.array(z.strictObject({ nKgHa: num({ label: 'N rate', unit: 'kg/ha', min: 0, max: 600 }), yieldTHa: num({ label: 'Yield', unit: 't/ha', min: 0, max: 200 }) })).max(60),
+  calNo3KgHa: num({ label: 'Mean nitrate of the trials', unit: 'kg/ha', min: 0, max: 300 }), trialsAfterLegume: z.boolean().nullable(),
+  smnKgHa: num({ label: 'Soil mineral N, 0-90 cm', unit: 'kg/ha', min: 0, max: 1000 }).nullable(), previousCropGroup: maybeKey, soilGroup: maybeKey, winterDrainageMmClass: maybeKey, regularManure: z.boolean(),
+  buildYears: num({ label: 'Years to build up', unit: 'years', min: 1, max: 30 }),
+});
+const residue = z.strictObject({ leftTDmHa: num({ label: 'Residue left', unit: 't DM/ha', min: 0, max: 25 }), nKgTDm: num({ label: 'N of the residue', unit: 'kg/t DM', min: 0, max: 60, above: true }), placement: key, leadWeeks: num({ label: 'Weeks before planting', unit: 'weeks', min: 0, max: 52 }) });
 const previousOther = z.strictObject({ kind: z.literal('other'), cropName: name });
 
 /** The field plan: everything that the assessment needs, and nothing of the database. */
@@ -85,8 +100,8 @@ export const planSchema = z.strictObject({
     boronLastYearKgHa: num({ label: 'Boron of the last year', unit: 'kg/ha', min: 0, max: 20 }).nullable(),
     readings: z.array(soilReading).max(20), nitrateSampleDate: maybeDate, nitrateLayers: z.array(nitrateLayer).max(6),
   }),
-  lime: limePlan.nullable(),
-  previous: z.discriminatedUnion('kind', [previousLegume, previousOther]).nullable(),
+  lime: limePlan.nullable(), schools, residue: residue.nullable(),
+  previous: z.discriminatedUnion('kind', [previousLegume, greenManure, previousOther]).nullable(),
   manureHistory: z.enum(['unknown', 'none', 'yes']), organics: z.array(organicApplication).max(40),
   irrigation: z.strictObject({ mm: num(RANGES.irrigationMm), no3nMgL: num(RANGES.waterNo3n), shareBeforeRunDown: share('Share before run-down') }).nullable(),
   cropN: z.strictObject({ cropNKgHa: num({ label: 'N in the crop', unit: 'kg/ha', min: 0, max: 200 }).nullable(), shootsM2: num({ label: 'Shoots', unit: 'per m2', min: 0, max: 3000 }).nullable(), gai: num({ label: 'Green area index', unit: 'm2/m2', min: 0, max: 6 }).nullable() }).nullable(),
@@ -101,12 +116,19 @@ export type OrganicApplication = z.infer<typeof organicApplication>;
 export type FertiliserPass = z.infer<typeof fertiliserPass>;
 export type LimePlan = z.infer<typeof limePlan>;
 export type PreviousLegume = z.infer<typeof previousLegume>;
+export type GreenManurePlan = z.infer<typeof greenManure>;
+export type Schools = z.infer<typeof schools>;
 
-/** A plan of version 1 knew no lime: what it could not say is not known. */
+/** What a season plans with before anybody has chosen. */
+export const DEFAULT_SCHOOLS: Schools = { n: 'yield_goal', pk: 'replacement', trials: [], calNo3KgHa: 40, trialsAfterLegume: null, smnKgHa: null, previousCropGroup: null, soilGroup: null, winterDrainageMmClass: null, regularManure: false, buildYears: 6 };
+
+/** A plan of version 1 knew no lime, one of version 2 one school only: what it could not say is not known. */
 function upgraded(raw: unknown): unknown {
   const plan = raw as { version?: unknown; field?: object; ground?: object };
-  if (plan.version !== 1) return raw;
-  return { ...plan, version: PLAN_VERSION, field: { clayPct: null, tillage: null, ...plan.field }, ground: { nPoints: null, bufferKind: null, bufferPh: null, alCmolKg: null, boronLastYearKgHa: null, ...plan.ground }, lime: null };
+  if (plan.version !== 1 && plan.version !== 2) return raw;
+  const later = { schools: DEFAULT_SCHOOLS, residue: null };
+  if (plan.version === 2) return { ...plan, ...later, version: PLAN_VERSION };
+  return { ...plan, ...later, version: PLAN_VERSION, field: { clayPct: null, tillage: null, ...plan.field }, ground: { nPoints: null, bufferKind: null, bufferPh: null, alCmolKg: null, boronLastYearKgHa: null, ...plan.ground }, lime: null };
 }
 
 /**

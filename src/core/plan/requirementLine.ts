@@ -1,23 +1,52 @@
+import { requirementIndex } from '../budget/indexSchool';
 import { LINE_ERROR } from '../budget/ledger';
-import { pkReplacement } from '../budget/offtake';
 import { sulphurBudget } from '../budget/otherCredits';
 import { requirementYieldGoal } from '../budget/requirement';
+import { fitQuadraticPlateau } from '../budget/response';
+import type { PlannedNSchool } from '../budget/schools';
+import { refuse } from '../quantity/refusal';
 import type { Crop } from '../reference/crops';
+import type { Step } from '../why/step';
 import type { Plan } from './document';
 import type { GroundAssessment } from './groundReading';
 import type { LedgerLine } from './line';
+import { pkRequirement } from './pkRequirement';
 
-/** What the crop will want: N by yield goal, P and K by replacement of off-take, S by uptake. Throws a Refusal that names the bad input. */
-export function requirementLine(plan: Plan, crop: Crop, ground: GroundAssessment): LedgerLine {
-  const { season } = plan;
-  const yieldTHa = season.yieldGoalTHa ?? 0;
-  const n = requirementYieldGoal({ cropKey: crop.key, yieldGoalTHa: yieldTHa, proteinTargetMarketPct: season.proteinTargetPct, legumeShare: season.legumeShare, plantingYear: season.plantingYear });
-  const carried = crop.residueDmTPerT === null ? 0 : season.strawRemovedFrac;
-  const pk = (nutrient: 'p' | 'k') => pkReplacement({ cropKey: crop.key, yieldTHa, nutrient, soilClass: ground.classes[nutrient === 'p' ? 'P' : 'K'] ?? 'unknown', strawRemovedFrac: carried });
-  const [p, k] = [pk('p'), pk('k')];
+export const SCHOOL_NAMES: Record<PlannedNSchool, string> = { yield_goal: 'yield goal', economic_optimum: 'economic optimum', index_ceiling: 'index and ceiling' };
+/** A nodulated legume needs no N by any school. */
+const fixes = (crop: Crop): boolean => crop.nFixing === 'grain_legume' || crop.nFixing === 'forage_legume';
+
+/** The school that a season is planned by: a fixing crop has one only. */
+export const nSchoolOf = (plan: Plan, crop: Crop): PlannedNSchool => (fixes(crop) ? 'yield_goal' : plan.schools.n);
+
+/** N by the school of the plan; `soilNKgHa` is the nitrate that the layers hold, where they were sampled. */
+function nitrogen(plan: Plan, crop: Crop, soilNKgHa: number | null): { value: number; why: Step } {
+  const { season, schools, farm } = plan;
+  const yieldGoalTHa = season.yieldGoalTHa ?? 0;
+  const school = nSchoolOf(plan, crop);
+  if (school === 'economic_optimum') {
+    if (season.cropPricePerT === null) refuse('missing', 'crop_price_per_t', 'crop_price_per_t: the economic optimum needs the price of the crop; give it at Crop.', { allowed: 'above 0' });
+    const fit = fitQuadraticPlateau({ points: schools.trials.map((t) => [t.nKgHa, t.yieldTHa]), priceNPerKg: farm.nPricePerKg, priceCropPerT: season.cropPricePerT });
+    return { value: fit.eonrKgHa, why: fit.why };
+  }
+  if (school === 'index_ceiling') {
+    const dose = requirementIndex({ cropKey: crop.key, yieldGoalTHa, smnKgHa: schools.smnKgHa ?? soilNKgHa, cropNKgHa: plan.cropN?.cropNKgHa ?? (plan.cropN?.shootsM2 ? plan.cropN.shootsM2 * 0.02 : null), omPct: plan.field.omPct, previousCropGroup: schools.previousCropGroup, soilGroup: schools.soilGroup, winterDrainageMmClass: schools.winterDrainageMmClass, regularManure: schools.regularManure, legalCapKgHa: farm.legalNCapKgHa });
+    return { value: dose.nDoseKgHa, why: dose.why };
+  }
+  const need = requirementYieldGoal({ cropKey: crop.key, yieldGoalTHa, proteinTargetMarketPct: season.proteinTargetPct, legumeShare: season.legumeShare, plantingYear: season.plantingYear });
+  return { value: need.nReqKgHa, why: need.why };
+}
+
+/** What the crop will want, by the schools of the plan. Throws a Refusal that names the bad input. */
+export function requirementLine(plan: Plan, crop: Crop, ground: GroundAssessment, soilNKgHa: number | null): LedgerLine {
+  const yieldTHa = plan.season.yieldGoalTHa ?? 0;
+  const n = nitrogen(plan, crop, soilNKgHa);
+  const carried = crop.residueDmTPerT === null ? 0 : plan.season.strawRemovedFrac;
+  const [p, k] = (['p', 'k'] as const).map((x) => pkRequirement(plan, crop, ground, x, carried)) as [ReturnType<typeof pkRequirement>, ReturnType<typeof pkRequirement>];
   const s = sulphurBudget({ cropKey: crop.key, yieldTHa });
+  const pk = p.school === k.school ? `P and K by ${p.school}` : `P by ${p.school}, K by ${k.school}`;
   return {
-    id: 'requirement', label: `Requirement, ${yieldTHa} t/ha`, detail: 'yield goal; P and K replace off-take', kind: 'requirement', evidence: 'book', date: null, n: n.nReqKgHa, p: p.reqKgHa, k: k.reqKgHa, s: s.sReqKgHa, error: LINE_ERROR.requirement, struck: null,
+    id: 'requirement', label: `Requirement, ${yieldTHa} t/ha`, detail: `${SCHOOL_NAMES[nSchoolOf(plan, crop)]}; ${plan.schools.pk === 'replacement' ? 'P and K replace off-take' : pk}`, kind: 'requirement', evidence: 'book', date: null, n: n.value, p: p.reqKgHa, k: k.reqKgHa, s: s.sReqKgHa, error: LINE_ERROR.requirement, struck: null,
     why: { n: n.why, p: p.why, k: k.why, s: s.why },
   };
 }

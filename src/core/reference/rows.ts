@@ -66,6 +66,7 @@ export const targetPhRow = z.object({ cropGroup: text, targetPh: n, actBelowPh: 
 export const conversionRow = z.object({ key: text, fromExtractant: text, toExtractant: text, nutrient: text, factor: maybe, factorMin: maybe, factorMax: maybe, intercept: maybe, validWhen: maybeText, forbidWhen: maybeText, note: text, ...sourced });
 export const alToleranceRow = z.object({ cropGroup: text, rasAlSatPct: pct, rasMin: pct, rasMax: pct, note: maybeText, ...sourced });
 export const ashRow = z.object({ product: text, caco3EquivKgPerT: n, min: n, max: n, note: maybeText, ...sourced });
+export const buildDrawdownRow = z.object({ nutrient: z.enum(['p', 'k']), soilGroup: text, buildKgHaPerMgKg: n, buildMin: n, buildMax: n, drawKgHaPerMgKg: n, drawMin: n, drawMax: n, note: maybeText, ...sourced });
 export const claimCompoundRow = z.object({ key: text, name: text, formula: maybeText, molarMassG: maybe, hConsumedMolPerMol: maybe, ccePct: maybe, caPct: maybe, mgPct: maybe, kPct: maybe, verdict: z.enum(['neutralises', 'conditional', 'does_not_neutralise', 'acidifies', 'unknown']), explanation: text, ...sourced });
 export const criticalLevelRow = z.object({ cropGroup: text, nutrient: z.enum(['p', 'k']), extractant: text, unit: text, crit95: n, crit95Min: n, crit95Max: n, ry0Pct: pct, rmaxKgHa: n, note: maybeText, ...sourced });
 export const limeBufferingRow = z.object({ textureClass: text, omClass: text, bcTCaco3HaPerPh20cm: n, bcMin: n, bcMax: n, note: maybeText, ...sourced });

@@ -1,7 +1,8 @@
 import type { z } from 'zod';
 import { refuse } from '../quantity/refusal';
-import type { criticalLevelRow, groundParameterRow, microTriggerRow, samplingDepthRow, samplingSchemeRow, secondaryRateRow, variabilityRow } from './rows';
+import type { buildDrawdownRow, criticalLevelRow, groundParameterRow, microTriggerRow, samplingDepthRow, samplingSchemeRow, secondaryRateRow, variabilityRow } from './rows';
 import { byKey, lazily, rowsOf } from './table';
+import buildFile from './tables/build_drawdown.json';
 import criticalFile from './tables/critical_levels.json';
 import parameterFile from './tables/ground_parameters.json';
 import triggerFile from './tables/micronutrient_triggers.json';
@@ -45,3 +46,7 @@ export function criticalLevelOf(cropGroup: string, nutrient: string, extractant:
 
 export const microTriggers = lazily(() => rowsOf<z.infer<typeof microTriggerRow>>(triggerFile));
 export const secondaryRates = lazily(() => rowsOf<SecondaryRate>(rateFile));
+
+const buildUp = lazily(() => rowsOf<z.infer<typeof buildDrawdownRow>>(buildFile));
+/** P or K that lifts a test by a mg/kg, by soil group; undefined where the chapter has none. */
+export const buildDrawdownOf = (nutrient: 'p' | 'k', soilGroup: string) => buildUp().find((r) => r.nutrient === nutrient && r.soilGroup === soilGroup);

@@ -14,7 +14,7 @@ const schemaOf: Record<string, z.ZodObject> = {
   overwinter: rows.overwinterRow, p_env_screen: rows.pScreenRow, pathogen_intervals: rows.pathogenRow, ph_relative_yield: rows.phYieldRow, phenology: rows.phenologyRow,
   pk_replacement_factors: rows.pkReplacementRow, placement: rows.placementRow, residue_release: rows.residueReleaseRow, sampling_protocols: rows.protocolRow, soil_test_levels: rows.soilTestLevelRow, soils: rows.soilRow,
   split_templates: rows.splitTemplateRow, stop_rules: rows.stopRuleRow, sufficiency_ranges: rows.rangeRow, tank_mix: rows.tankMixRow, target_ph: rows.targetPhRow, tissue_nutrients: rows.tissueNutrientRow,
-  uptake_curves: rows.uptakeCurveRow, calibration_limits: rows.calibrationLimitRow, decomposition: rows.decompositionRow, incrop_windows: rows.incropWindowRow, green_manure_species: rows.greenManureRow, residue_placement: rows.residuePlacementRow, n_index_previous_crop: rows.nIndexPreviousRow, n_index_bands: rows.nIndexBandRow, n_index_rates: rows.nIndexRateRow,
+  uptake_curves: rows.uptakeCurveRow, build_drawdown: rows.buildDrawdownRow, calibration_limits: rows.calibrationLimitRow, decomposition: rows.decompositionRow, incrop_windows: rows.incropWindowRow, green_manure_species: rows.greenManureRow, residue_placement: rows.residuePlacementRow, n_index_previous_crop: rows.nIndexPreviousRow, n_index_bands: rows.nIndexBandRow, n_index_rates: rows.nIndexRateRow,
 };
 const read = (name: string): readonly Record<string, unknown>[] => rowsOf(JSON.parse(fs.readFileSync(new URL(`./tables/${name}.json`, import.meta.url), 'utf8')));
 const names = fs.readdirSync(new URL('./tables', import.meta.url)).map((f) => f.replace('.json', ''));

@@ -4,6 +4,8 @@ import { RANGES } from '@/core/quantity/range';
 import { moistureClasses } from '@/core/reference/budgetTables';
 import { ChoiceBox, optionsOf, Part } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
+import dynamic from 'next/dynamic';
+import { N_SCHOOL_WORDS, PK_SCHOOL_WORDS, SchoolsPart } from '../budget/SchoolsPart';
 import { Warnings } from '../Warnings';
 import { editSeason, useWorkspace } from '../workspace/context';
 import { Barrel } from './Barrel';
@@ -11,6 +13,9 @@ import { GroundList } from './GroundList';
 import { LedgerSheet } from './LedgerSheet';
 import { OrganicRows } from './OrganicRows';
 import { Problems } from './Problems';
+
+// It assesses the field anew for each column: the core comes with it, once the page stands.
+const SideBySide = dynamic(() => import('../budget/SideBySide').then((m) => m.SideBySide), { ssr: false });
 
 function SeasonConditions() {
   const { plan, edit, readOnly } = useWorkspace();
@@ -34,18 +39,22 @@ function SeasonConditions() {
 
 /** Budget: requirement minus what is found already, line by line, with the reason for each. */
 export function BudgetStation() {
-  const { a } = useWorkspace();
+  const { a, plan } = useWorkspace();
   return (
     <>
       <div className="grid gap-x-8 xl:grid-cols-[3fr_2fr]">
         <div>
-          <Part title="The sheet" aside="yield-goal school; P and K replace off-take"><LedgerSheet strike /></Part>
+          <Part title="The sheet" aside={`N by ${N_SCHOOL_WORDS[plan.schools.n]}; P and K: ${PK_SCHOOL_WORDS[plan.schools.pk]}`}><LedgerSheet strike /></Part>
           <Problems station="budget" />
         </div>
         <div>
           <Part title="The short stave"><Barrel /></Part>
           <Part title="This ground"><GroundList /></Part>
         </div>
+      </div>
+      <div className="grid gap-x-8 xl:grid-cols-[2fr_3fr]">
+        <Part title="School of thought" aside="a dose holds what the soil gives; a total supply does not"><SchoolsPart /></Part>
+        <Part title="Side by side"><SideBySide /></Part>
       </div>
       <div className="grid gap-x-8 xl:grid-cols-2">
         <Part title="Manure and compost"><OrganicRows /></Part>

@@ -13,6 +13,7 @@ import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
 import { Warnings } from '../Warnings';
 import { editSeason, useWorkspace } from '../workspace/context';
+import { GreenManure, NEW_GREEN_MANURE, ResidueBoxes } from './GreenManure';
 import { Problems } from './Problems';
 
 const PROTEIN_CROPS = ['winter_wheat', 'spring_wheat', 'durum_wheat', 'winter_barley', 'spring_barley_feed', 'spring_barley_malting'];
@@ -61,8 +62,9 @@ function PreviousCrop() {
   const hay = stand[0]?.useType === 'perennial_hay' || stand[0]?.useType === 'ley';
   return (
     <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
-      <ChoiceBox label="Previous crop" disabled={readOnly} value={previous?.kind ?? null} empty="not known" options={[{ value: 'other', label: 'no legume' }, { value: 'legume', label: 'a legume or a ley' }]} onValue={(v) => edit((p) => ({ ...p, previous: v === 'legume' ? newLegume('red_clover_hay') : v === 'other' ? { kind: 'other', cropName: 'not named' } : null }))} />
+      <ChoiceBox label="Previous crop" disabled={readOnly} value={previous?.kind ?? null} empty="not known" options={[{ value: 'other', label: 'no legume' }, { value: 'legume', label: 'a legume or a ley' }, { value: 'green_manure', label: 'a green manure, weighed' }]} onValue={(v) => edit((p) => ({ ...p, previous: v === 'legume' ? newLegume('red_clover_hay') : v === 'green_manure' ? NEW_GREEN_MANURE : v === 'other' ? { kind: 'other', cropName: 'not named' } : null }))} />
       {previous?.kind === 'other' && <label className="inline-flex items-baseline gap-1.5">which<input className="box" disabled={readOnly} defaultValue={previous.cropName} maxLength={120} onBlur={(e) => { const cropName = e.target.value.trim(); if (cropName && cropName !== previous.cropName) edit((p) => ({ ...p, previous: { kind: 'other', cropName } })); }} /></label>}
+      {previous?.kind === 'green_manure' && <GreenManure previous={previous} />}
       {previous?.kind === 'legume' && (
         <>
           <ChoiceBox label="Which" disabled={readOnly} value={previous.legumeKey} options={keys} onValue={(v) => v && set({ legumeKey: v, standClass: legumeOf(v)[0]?.standClass === 'any' ? null : (previous.standClass ?? 'fair') })} />
@@ -122,7 +124,7 @@ export function CropStation() {
         </Part>
       </div>
       <div>
-        <Part title="What stood there before" aside="what was cut and carried off is not credited"><PreviousCrop /></Part>
+        <Part title="What stood there before" aside="what was cut and carried off is not credited"><PreviousCrop /><ResidueBoxes /></Part>
         <Problems station="crop" />
         <Warnings list={a.warnings.filter((w) => w.id.startsWith('Y-') || ['N-13', 'N-14', 'N-15', 'N-19', 'N-23'].includes(w.id))} />
       </div>

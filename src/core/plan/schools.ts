@@ -1,0 +1,49 @@
+import type { PkSchool, PlannedNSchool } from '../budget/schools';
+import { cropOf } from '../reference/crops';
+import { assess, type Assessment } from './assess';
+import type { Plan } from './document';
+import { SCHOOL_NAMES } from './requirementLine';
+
+/** One way of looking at the same field. */
+export interface Variant {
+  key: string;
+  label: string;
+  plan: Plan;
+}
+export interface Compared {
+  key: string;
+  label: string;
+  /** Null where this way is not open to the field, with the reason. */
+  figures: { requirementN: number; creditsN: number; toBring: Record<'n' | 'p' | 'k' | 's', number>; surplusN: number; sdN: number; cost: number | null; stops: number; cautions: number } | null;
+  refused: string | null;
+  plan: Plan;
+}
+const PK_NAMES: Record<PkSchool, string> = { replacement: 'P, K by replacement', sufficiency: 'P, K by sufficiency', build_maintain: 'P, K built up and held', replacement_index: 'P, K by index' };
+
+/** The ways that a field can be looked at: schools, and what-ifs on what it holds. The first is the plan as it is. */
+export function variantsOf(plan: Plan): Variant[] {
+  const withSchools = (part: Partial<Plan['schools']>): Plan => ({ ...plan, schools: { ...plan.schools, ...part } });
+  const { previous, season } = plan;
+  return [
+    { key: 'plan', label: 'the plan as it is', plan },
+    ...(Object.keys(SCHOOL_NAMES) as PlannedNSchool[]).filter((n) => n !== plan.schools.n).map((n) => ({ key: `n.${n}`, label: `N by ${SCHOOL_NAMES[n]}`, plan: withSchools({ n }) })),
+    ...(Object.keys(PK_NAMES) as PkSchool[]).filter((pk) => pk !== plan.schools.pk).map((pk) => ({ key: `pk.${pk}`, label: PK_NAMES[pk], plan: withSchools({ pk }) })),
+    ...(plan.organics.some((o) => o.cropYear < 2) ? [{ key: 'no_manure', label: 'without this season’s manure', plan: { ...plan, organics: plan.organics.filter((o) => o.cropYear >= 2) } }] : []),
+    ...(previous?.kind === 'legume' ? [{ key: 'legume_cut', label: 'legume cut and carried off', plan: { ...plan, previous: { ...previous, removedFracTops: 0.85, regrowth: 'none' as const } } }, { key: 'legume_left', label: 'legume ploughed in uncut', plan: { ...plan, previous: { ...previous, removedFracTops: 0, regrowth: 'full' as const } } }] : []),
+    ...(previous?.kind === 'green_manure' ? [{ key: 'legume_cut', label: 'green manure cut and carried off', plan: { ...plan, previous: { ...previous, removedFracTops: 0.85 } } }] : []),
+    ...(season.yieldGoalTHa !== null && season.yieldGoalTHa > 0 ? [{ key: 'goal_90', label: 'goal a tenth lower', plan: { ...plan, season: { ...season, yieldGoalTHa: Number((season.yieldGoalTHa * 0.9).toFixed(2)) } } }] : []),
+  ];
+}
+
+/** The figures of one variant; what it refuses is told, never guessed. */
+export function compared(v: Variant, assessed: Assessment | null = null): Compared {
+  const a = assessed ?? assess(v.plan);
+  const crop = v.plan.season.cropKey;
+  const requirement = a.lines.find((l) => l.id === 'requirement');
+  if (!crop || !requirement) return { key: v.key, label: v.label, plan: v.plan, figures: null, refused: a.problems[0]?.message ?? (crop ? `no requirement for ${cropOf(crop).name}` : 'crop and goal first') };
+  const toBring = { n: a.sums.n.toBring, p: a.sums.p.toBring, k: a.sums.k.toBring, s: a.sums.s.toBring };
+  return {
+    key: v.key, label: v.label, plan: v.plan, refused: null,
+    figures: { requirementN: a.sums.n.requirement, creditsN: a.sums.n.credits + a.sums.n.applied - a.sums.n.debits, toBring, surplusN: a.sums.n.surplus, sdN: a.uncertainty.sdNetKgHa, cost: toBring.n * v.plan.farm.nPricePerKg, stops: a.warnings.filter((w) => w.level === 'stop').length, cautions: a.warnings.filter((w) => w.level === 'caution').length },
+  };
+}
