@@ -6,7 +6,7 @@ import { limeMaterials } from '../reference/limes';
 import { acidityLoad, limeInterval, waterBases } from './acidity';
 import { byCostInTime, compareLime, phCurve, type ComparisonInput, type LimeCandidate } from './limeComparison';
 import { limeLead } from './limeLead';
-import { effectiveNeutralisingValue, limeCost, limePasses, limeReacted, maxPassTHa, predictPh } from './limeProduct';
+import { cceDoubt, effectiveNeutralisingValue, limeCost, limePasses, limeReacted, maxPassTHa, predictPh } from './limeProduct';
 import { limeByAdamsEvans, limeByAluminium, limeByCarbonAndClay, limeByMehlich, limeBySmp, limeByTexture, limeRequirement, type LimeRequirementInput } from './limeRequirement';
 import { effectiveMonths } from './wetClock';
 
@@ -148,6 +148,11 @@ describe('lead time', () => {
     expect(limeLead({ ...base, clockRate: 0.4 }).leadDays).toBe(228);
   });
   it('is not known where product and rate never reach it', () => expect(limeLead({ ...base, rate: 0.5 })).toEqual({ tEffMonths: null, leadDays: null }));
+});
+
+describe('a neutralising value', () => {
+  it.each([[181, 'calcitic_ag', /only magnesium oxide/], [19, 'marl', /hardly a lime/]] as const)('of %s %% in %s is doubted', (cce, key, message) => expect(cceDoubt(cce, key)).toMatch(message));
+  it.each([[180, 'burnt'], [20, 'wood_ash'], [230, 'magnesium_oxide']] as const)('of %s %% in %s is not', (cce, key) => expect(cceDoubt(cce, key)).toBeNull());
 });
 
 describe('limes against a planting date', () => {

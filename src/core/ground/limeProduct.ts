@@ -118,3 +118,7 @@ export function limeCost(i: LimeCostInput): { perTProduct: number; perTEcc: numb
   const reacted = (i.dm / 100) * (i.cce / 100) * i.frac;
   return { perTProduct, perTEcc: perTProduct / (i.ecAr / 100), perTReacted: reacted > 0 ? perTProduct / reacted : null, perHa: i.productTHa == null ? null : i.productTHa * perTProduct };
 }
+
+/** What is odd about a neutralising value, or null (chapter 3, parameters): above 180 % only magnesium oxide reaches, below 20 % it is hardly a lime. */
+export const cceDoubt = (ccePct: number, materialKey: string): string | null =>
+  ccePct > 180 && materialKey !== 'magnesium_oxide' ? `CCE = ${ccePct} %: only magnesium oxide neutralises more than 180 %. Check the report.` : ccePct < 20 ? `CCE = ${ccePct} %: below 20 % this is hardly a lime. Check the report.` : null;

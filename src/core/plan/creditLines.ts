@@ -80,6 +80,7 @@ function residueLine(plan: Plan, r: NonNullable<Plan['residue']>): LedgerLine {
   return { ...blank, id: debit ? 'residue_tie_up' : 'vegetable_residue_release', label: debit ? 'Residues tie up N' : 'Residues give N', detail: `${r.leftTDmHa} t DM/ha, C:N ${t.cnRatio.toFixed(0)}`, kind: debit ? 'debit' : 'credit', evidence: 'estimated', n: debit ? t.debitKgHa : t.creditKgHa, error: LINE_ERROR.residue, why: { n: t.why } };
 }
 
+export const COUNTED_BY_SAMPLE = 'counted by the nitrate sample';
 /** Mean N that the trials' own crops held in spring, kg/ha (chapter 1, matrix). */
 const TRIAL_CROP_N = 20;
 /** A line under the school of the plan: what the school holds already stays visible and counts nothing. */
@@ -88,12 +89,13 @@ function bySchool(plan: Plan, crop: Crop, line: LedgerLine, matrixLine: string, 
   const { state } = creditAllowed({ line: matrixLine, school, flags });
   if (state === 'allowed' || line.n === null) return line;
   const name = SCHOOL_NAMES[school];
-  const held = (n: number, detail: string, formula: string): LedgerLine => ({ ...line, n, detail, why: { ...line.why, n: step(`credit.${line.id}.school`, line.label, n, 'kg/ha', { formula, school: name, source: 'chapter 1, 5.6 (credit matrix)', confidence: 'high', inputs: line.why.n ? [line.why.n] : [] }) } });
+  const given = line.n;
+  const held = (n: number, detail: string, formula: string): LedgerLine => ({ ...line, n, heldN: given, detail, why: { ...line.why, n: step(`credit.${line.id}.school`, line.label, n, 'kg/ha', { formula, school: name, source: 'chapter 1, 5.6 (credit matrix)', confidence: 'high', inputs: line.why.n ? [line.why.n] : [] }) } });
   if (state === 'delta') {
     const mean = matrixLine === 'crop_n_in_spring' ? TRIAL_CROP_N : plan.schools.calNo3KgHa;
     return held(creditDelta({ measuredKgHa: line.n, calNo3KgHa: mean }).creditKgHa, `beyond the ${mean} kg that the trials held`, `what lies above the trials’ mean of ${mean} kg/ha`);
   }
-  if (state === 'zero') return held(0, 'counted by the nitrate sample', 'the nitrate sample already holds it');
+  if (state === 'zero') return held(0, COUNTED_BY_SAMPLE, 'the nitrate sample already holds it');
   return held(0, state === 'feeds_school' ? `sets the ${name}, not a line of its own` : `inside the ${name} figure`, `the ${name} figure holds it already: taking it off again would under-feed the crop by ${line.n.toFixed(0)} kg/ha`);
 }
 

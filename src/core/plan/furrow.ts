@@ -1,5 +1,6 @@
 import { clip, interpolate } from '../quantity/curve';
 import { residueRelease } from '../reference/legumes';
+import { COUNTED_BY_SAMPLE } from './creditLines';
 import { mineralisationOf } from '../reference/organicTables';
 import { releaseFraction } from '../organics/release';
 import type { Assessment } from './assess';
@@ -81,15 +82,18 @@ export function furrowSection(plan: Plan, a: Assessment): FurrowSection | null {
   const add = (id: string, label: string, kind: Stratum['kind'], total: number, share: readonly number[]) => {
     if (total > 0) strata.push({ id, label, kind, total, given: pick(share).map((s) => s * total) });
   };
-  const line = (id: string) => a.lines.find((l) => l.id === id && l.struck === null)?.n ?? 0;
+  // What a dose school holds already is given by the ground all the same; what the nitrate sample holds is in its own stratum.
+  const line = (id: string) => { const l = a.lines.find((x) => x.id === id && x.struck === null); return l?.kind === 'debit' ? 0 : (l?.detail === COUNTED_BY_SAMPLE ? 0 : (l?.heldN ?? l?.n ?? 0)); };
   const always = from(calendar, 0);
   const sampleDay = plan.ground.nitrateSampleDate ? dayOf(calendar, plan.ground.nitrateSampleDate) : 0;
   add('soil_nitrate', 'soil nitrate', 'nitrate', line('soil_nitrate') + line('crop_n_in_spring'), always);
   add('om_mineralisation', 'soil organic matter', 'organic_matter', line('om_mineralisation'), warmth(calendar, Math.max(calendar.planting, sampleDay, 0), calendar.uptakeEnd));
   const knots = residueRelease().find((r) => r.cnRatio === LEGUME_CN);
-  const killed = plan.previous?.kind === 'legume' && plan.previous.killDate ? dayOf(calendar, plan.previous.killDate) : calendar.planting;
+  const killed = plan.previous && plan.previous.kind !== 'other' && plan.previous.killDate ? dayOf(calendar, plan.previous.killDate) : calendar.planting;
   const legume = weeksFrom(calendar, killed).map((w) => (knots ? interpolate([[0, 0], [4, knots.nFracWeek4], [10, knots.nFracWeek10], [20, knots.nFracWeek20]], w) / knots.nFracWeek20 : 1));
   add('legume', 'previous legume', 'legume', line('legume_table_year1') + line('legume_table_year2_3'), legume.map((x) => x / (legume[calendar.days] || 1)));
+  add('green_manure', 'green manure', 'legume', line('green_manure_measured'), legume.map((x) => x / (legume[calendar.days] || 1)));
+  add('residue', 'residues', 'legume', line('vegetable_residue_release'), warmth(calendar, Math.max(0, calendar.planting), calendar.uptakeEnd));
   add('manure_earlier_years', 'manure of earlier years', 'manure', line('manure_earlier_years'), warmth(calendar, Math.max(0, calendar.planting), calendar.uptakeEnd));
   for (const o of a.organics) {
     const day = clip(dayOf(calendar, o.app.date), 0, calendar.days);

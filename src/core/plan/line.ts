@@ -17,6 +17,8 @@ export interface LedgerLine {
   p: number | null;
   k: number | null;
   s: number | null;
+  /** N that the ground gives although the school of the plan holds it already: the picture draws it, the sheet does not count it. */
+  heldN?: number;
   /** Relative standard error of its N. */
   error: number;
   /** Reason why it was struck out; it stays visible but counts nothing. */

@@ -3,6 +3,7 @@ import { assess } from './assess';
 import { terraceShortWorked } from './demo/terraceShortWorked';
 import { DEMO_FARMS } from './demo/scenario';
 import type { Plan, Schools } from './document';
+import { figuresOf } from './figures';
 import { compared, variantsOf } from './schools';
 
 const worked = terraceShortWorked();
@@ -28,6 +29,10 @@ describe('N by another school', () => {
     expect(line(trials, 'om_mineralisation')?.n).toBe(0);
     expect(line(trials, 'legume_table_year1')?.n, 'unknown whether the trials stood after legumes: the cautious reading').toBe(0);
     expect(line(by({ trialsAfterLegume: false }, trials), 'legume_table_year1')?.n).toBeGreaterThan(0);
+  });
+  it('the ground gives what it gives: the furrow draws it by whatever school', () => {
+    const strata = (plan: Plan) => figuresOf(plan).section?.strata.filter((x) => ['soil_nitrate', 'om_mineralisation', 'legume'].includes(x.id)).map((x) => [x.id, Math.round(x.total)]);
+    expect(strata(index)).toEqual(strata(worked));
   });
   it('says what it lacks, and gives no figure', () => {
     expect(assess(by({ n: 'economic_optimum' }, { ...worked, season: { ...worked.season, cropPricePerT: 38 } })).problems[0]?.message).toMatch(/needs 5 points/);
@@ -59,6 +64,7 @@ describe('green manures and residues on the sheet', () => {
       expect(found[0]?.n).toBeGreaterThan(0);
     }
     expect(line(gm('early_flower'), 'green_manure_measured')?.kind).toBe('credit');
+    expect(figuresOf(gm('early_flower')).section?.strata.find((x) => x.id === 'green_manure')?.total).toBeCloseTo(line(gm('early_flower'), 'green_manure_measured')?.n ?? -1, 9);
   });
   it('what is carried off takes its N along', () => expect(line(gm('early_flower', 0.85), 'green_manure_measured')?.n ?? 0).toBeLessThan(line(gm('early_flower'), 'green_manure_measured')?.n ?? 0));
   it('straw is a debit that raises the need, and keeps the sheet exact', () => {

@@ -5,6 +5,7 @@ import { daysBetween, dateInWords } from '@/core/quantity/calendar';
 import { RANGES } from '@/core/quantity/range';
 import { limeMaterialOf, limeMaterials } from '@/core/reference/limes';
 import type { LimeRow } from '@/core/ground/limeComparison';
+import { cceDoubt } from '@/core/ground/limeProduct';
 import type { LimePlan } from '@/core/plan/document';
 import type { LimeAssessment } from '@/core/plan/lime';
 import { ChoiceBox, DateBox, Part, TickBox } from '../figure/fields';
@@ -38,6 +39,7 @@ function LoadInputs({ candidate: c, name, change }: { candidate: Candidate; name
   const { readOnly } = useWorkspace();
   const material = limeMaterialOf(c.materialKey);
   const { analysis } = c;
+  const doubt = analysis ? cceDoubt(analysis.ccePct, c.materialKey) : null;
   const own = (part: Partial<NonNullable<typeof analysis>>) => { if (analysis) change({ analysis: { ...analysis, ...part } }); };
   return (
     <div role="group" aria-label={name} className="flex flex-wrap items-baseline gap-x-4 gap-y-1 pb-1">
@@ -50,6 +52,7 @@ function LoadInputs({ candidate: c, name, change }: { candidate: Candidate; name
           {([['p8', 'through 2.36 mm'], ['p20', '0.85 mm'], ['p60', '0.25 mm']] as const).map(([key, word]) => <FigureBox key={key} label={word} disabled={readOnly} value={analysis[key]} range={{ ...RANGES.pctOf, unit: '%' }} onValue={(v) => v !== null && own({ [key]: v })} />)}
         </>
       )}
+      {doubt && <p role="alert" className="problem basis-full">{doubt}</p>}
     </div>
   );
 }

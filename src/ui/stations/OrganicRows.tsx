@@ -1,6 +1,7 @@
 'use client';
 
 import { Plus, Trash2 } from 'lucide-react';
+import dynamic from 'next/dynamic';
 import { RANGES } from '@/core/quantity/range';
 import { ammoniaLevels, isLiquid, materialOf, materials, spreadingMethods } from '@/core/reference/organicMaterials';
 import type { OrganicApplication } from '@/core/plan/document';
@@ -9,6 +10,9 @@ import { FigureBox } from '../figure/FigureBox';
 import { WhyFigure } from '../frame/why';
 import { useUnits } from '../frame/units';
 import { lineId, replaceAt, useWorkspace, without } from '../workspace/context';
+
+// It works the rate out for each basis: fetched when the page stands.
+const RatePlanner = dynamic(() => import('../budget/RatePlanner').then((m) => m.RatePlanner), { ssr: false });
 
 const NO_LAB: NonNullable<OrganicApplication['lab']> = { date: null, totalNKgT: null, nh4NKgT: null, no3NKgT: null, pKgT: null, kKgT: null, sKgT: null, dmPct: null, cToN: null };
 const LAB_BOXES = [['totalNKgT', 'Total N', 250], ['nh4NKgT', 'Ammonium-N', 250], ['pKgT', 'P', 200], ['kKgT', 'K', 500], ['sKgT', 'S', 250]] as const;
@@ -63,6 +67,7 @@ function ThisYear({ o, index }: { o: OrganicApplication; index: number }) {
         {!readOnly && <button type="button" className="button px-2" aria-label={`Remove ${materialOf(o.materialKey).name}`} onClick={() => edit((p) => ({ ...p, organics: without(p.organics, index) }))}><Trash2 size={14} aria-hidden /></button>}
       </div>
       <LabBoxes o={o} set={set} />
+      <details><summary className="cursor-pointer">Which rate</summary><RatePlanner application={o} take={(rate) => set({ rate })} /></details>
       {assessed && (
         <p className="mt-1">Brings <strong><WhyFigure step={assessed.pan.why} label="Plant-available N per tonne">{show(assessed.nKgHa, 'nutrient_rate')} {unit('nutrient_rate')}</WhyFigure></strong> available N; <WhyFigure step={assessed.loss.why} label="Ammonium lost">{Math.round(assessed.loss.lossFrac * 100)} %</WhyFigure> of its ammonium goes to the air{assessed.autumn ? '; spread in autumn, so the winter takes its share' : ''}.</p>
       )}
