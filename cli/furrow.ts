@@ -2,6 +2,7 @@ import fs from 'node:fs';
 import readline from 'node:readline';
 import { z } from 'zod';
 import { METHODS, run } from '../src/core/methods/registry';
+import { rulesPage } from '../src/core/plan/allRules';
 import { assess } from '../src/core/plan/assess';
 import { planFileSchema, readPlanFile } from '../src/core/plan/document';
 import { snakeKeys } from '../src/core/quantity/names';
@@ -15,7 +16,8 @@ const USAGE = `furrow: the field plan from the command line
   furrow methods                     all methods with their input and output schemas, as JSON
   furrow method ID < input.json      one method: JSON in, JSON out; exit code 2 and the typed error on bad input
   furrow batch < calls.jsonl         one {id, method, input} a line in, one {id, output} or {id, error} a line out
-  furrow schema                      the JSON schema of the plan file`;
+  furrow schema                      the JSON schema of the plan file
+  furrow rules                       all judgement rules with their messages, as a page`;
 
 const say = (value: unknown): void => { process.stdout.write(`${JSON.stringify(value, null, 2)}\n`); };
 const json = (text: string, field: string): unknown => {
@@ -58,6 +60,7 @@ async function main([command, ...rest]: string[]): Promise<void> {
     case 'method': return say(await run(rest[0] ?? '', json(fs.readFileSync(0, 'utf8'), 'input')));
     case 'batch': return batch();
     case 'schema': return say(planFileSchema());
+    case 'rules': process.stdout.write(rulesPage()); return;
     default:
       process.stderr.write(`${USAGE}\n`);
       process.exitCode = command === undefined || command === 'help' ? 0 : 2;

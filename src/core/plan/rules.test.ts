@@ -1,20 +1,21 @@
+import fs from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { budgetRules } from '../budget/rules';
-import { estimateRules } from '../ground/extractants';
-import { limeRules } from '../ground/limeRules';
-import { readingRules, sampleRules } from '../ground/rules';
-import { herbageRules, layerRules, secondaryRules } from '../ground/secondaryRules';
-import { passRules } from '../nitrogen/rules';
-import { applicationRules, historyRules } from '../organics/rules';
-import { leafReadingRules, leafSampleRules } from '../tissue/rules';
-import type { Rule } from '../rules/rule';
-
-const all = [...estimateRules, ...herbageRules, ...layerRules, ...limeRules, ...secondaryRules, ...sampleRules, ...readingRules, ...budgetRules, ...applicationRules, ...historyRules, ...passRules, ...leafSampleRules, ...leafReadingRules] as Rule<never>[];
+import { ALL_RULES, rulesPage } from './allRules';
+import { DEMO_FARMS } from './demo/scenario';
+import { figuresOf } from './figures';
 
 describe('the rules of all modules', () => {
   it('are unique as module and id, and each says what to do', () => {
-    const ids = all.map((r) => `${r.module} ${r.id}`);
+    const ids = ALL_RULES.map((r) => `${r.module} ${r.id}`);
     expect(ids.filter((id, i) => ids.indexOf(id) !== i)).toEqual([]);
-    expect(all.filter((r) => !r.when || !r.message || !r.action).map((r) => r.id)).toEqual([]);
+    expect(ALL_RULES.filter((r) => !r.when || !r.message || !r.action).map((r) => r.id)).toEqual([]);
+  });
+  it('are listed on a page that is up to date', () => expect(rulesPage(), 'run: npm run --silent furrow -- rules > docs/rules.md').toBe(fs.readFileSync('docs/rules.md', 'utf8')));
+  it('the demo farms provoke stops and cautions of every part of the plan', () => {
+    const fired = DEMO_FARMS.flatMap((f) => f.fields.flatMap((x) => x.seasons.flatMap((s) => figuresOf(s).a.warnings)));
+    for (const module of ['ground', 'budget', 'organics', 'nitrogen']) expect(fired.some((w) => w.module === module && w.level !== 'info'), module).toBe(true);
+    // Whatever speaks on a plan stands in the list.
+    const known = new Set(ALL_RULES.map((r) => `${r.module} ${r.id}`));
+    expect([...new Set(fired.map((w) => `${w.module} ${w.id}`))].filter((id) => !known.has(id))).toEqual([]);
   });
 });
