@@ -183,6 +183,15 @@ test('the plan file gives the same figures on the command line, and the PDF hold
   expect(bytes.length).toBeGreaterThan(10_000);
 });
 
+test('the sheet goes to a spreadsheet, and only to who may read it', async ({ page, request }) => {
+  await open(page, `${FIELD}/sheet`);
+  const waiting = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'CSV' }).click();
+  expect((await waiting).suggestedFilename()).toBe('terrace-short-2026-27-sheet.csv');
+  expect(fs.readFileSync(await (await waiting).path(), 'utf8')).toContain('Still to bring,,to_bring,108,4,0,30');
+  expect((await request.get('/fields/nowhere/sheet/sheet.csv')).status()).toBe(404);
+});
+
 test('an edited plan file comes back in, and a newer one is refused', async ({ page }) => {
   await open(page, '/fields/lower-strip/sheet');
   const file = fs.readFileSync('examples/terrace-short.plan.json', 'utf8');
