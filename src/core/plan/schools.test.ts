@@ -30,6 +30,11 @@ describe('N by another school', () => {
     expect(line(trials, 'legume_table_year1')?.n, 'unknown whether the trials stood after legumes: the cautious reading').toBe(0);
     expect(line(by({ trialsAfterLegume: false }, trials), 'legume_table_year1')?.n).toBeGreaterThan(0);
   });
+  it('of N in the crop, trials held 20 kg in cereals and 50 in canola', () => {
+    const inCrop = (cropKey: string) => line({ ...trials, season: { ...trials.season, cropKey, yieldGoalTHa: 4, plantingDate: '2026-09-01', harvestDate: '2027-08-01' }, previous: null, organics: [], passes: [], cropN: { cropNKgHa: 70, shootsM2: null, gai: null }, schools: { ...trials.schools, trials: TRIALS.map((t) => ({ ...t, yieldTHa: t.yieldTHa / 20 })) } }, 'crop_n_in_spring');
+    expect(inCrop('rye')).toMatchObject({ n: 50, heldN: 70 });
+    expect(inCrop('winter_canola')).toMatchObject({ n: 20, heldN: 70 });
+  });
   it('the ground gives what it gives: the furrow draws it by whatever school', () => {
     const strata = (plan: Plan) => figuresOf(plan).section?.strata.filter((x) => ['soil_nitrate', 'om_mineralisation', 'legume'].includes(x.id)).map((x) => [x.id, Math.round(x.total)]);
     expect(strata(index)).toEqual(strata(worked));
