@@ -211,7 +211,10 @@ export function assess(plan: Plan): Assessment {
   const limiting = ready && required ? limits(plan, ready, ground, sums, supply, credits.nitrate?.soilNKgHa ?? null, problems) : null;
   const lime = plan.lime ? assessLime(plan, ground, limiting?.relativeYields.find((f) => f.factor === 'pH')?.ry ?? null, problems) : null;
   const realistic = ready && plan.season.yieldHistoryTHa.length > 0 ? attempt(problems, 'crop', () => realisticYield({ cropKey: ready.key, yieldHistoryTHa: plan.season.yieldHistoryTHa, yieldGoalTHa: plan.season.yieldGoalTHa })) : null;
-  const ceiling = ready ? caps({ toBringKgHa: sums.n.toBring, nCapKgHa: ready.nCapKgHa, appliedKgHa: Math.min(sums.n.applied, 2000), legalCapKgHa: plan.farm.legalNCapKgHa, countedForLegalKgHa: sums.n.applied }) : { nAllowedKgHa: 0, shortfallKgHa: 0, binding: null };
+  const noCeiling: Assessment['caps'] = { nAllowedKgHa: 0, shortfallKgHa: 0, binding: null };
+  // An absurd dressing is named; it must not take the rest of the plan with it.
+  const ceiling = ready ? (attempt(problems, 'budget', () => caps({ toBringKgHa: sums.n.toBring, nCapKgHa: ready.nCapKgHa, appliedKgHa: Math.min(sums.n.applied, 2000), legalCapKgHa: plan.farm.legalNCapKgHa, countedForLegalKgHa: sums.n.applied })) ?? noCeiling) : noCeiling;
+  const sure = attempt(problems, 'budget', () => uncertainty({ lines: lines.filter((l) => l.struck === null && l.n !== null).map((l) => ({ name: l.label, kgHa: l.n ?? 0, se: l.error })) })) ?? { sdNetKgHa: 0, testFirst: null };
   const runDown = calendar && ready ? runDownDate(calendar, ready) : null;
   const warnings = [
     ...groundWarnings(plan, ground, supply.total.p + sums.p.applied),
@@ -225,7 +228,7 @@ export function assess(plan: Plan): Assessment {
   const walk = crop ? crosswalkOf(crop.key) : null;
   return {
     cropName: crop?.name ?? null, lines, sums, ground, lime, limiting, realistic, caps: ceiling, organics: organic.assessed, supply, runDownDate: runDown, warnings, problems, figures, stations: stationStates(plan, { ground, supply, sums, calendar }, warnings, problems),
-    uncertainty: uncertainty({ lines: lines.filter((l) => l.struck === null && l.n !== null).map((l) => ({ name: l.label, kgHa: l.n ?? 0, se: l.error })) }),
+    uncertainty: sure,
     stageNote: !walk || !crop ? null : walk.seasonMatch === 'none' ? `No stage table for ${crop.name} yet: uptake follows the calendar, passes are placed by date.` : walk.seasonMatch === 'proxy' ? `Stages of ${crop.name} are borrowed from a similar crop (${walk.seasonCropId?.replaceAll('_', ' ')}): watch the field.` : null,
   };
 }
