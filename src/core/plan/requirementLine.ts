@@ -31,7 +31,9 @@ function nitrogen(plan: Plan, crop: Crop, soilNKgHa: number | null): { value: nu
   }
   if (school === 'index_ceiling') {
     const dose = requirementIndex({ cropKey: crop.key, yieldGoalTHa, smnKgHa: schools.smnKgHa ?? soilNKgHa, cropNKgHa: plan.cropN?.cropNKgHa ?? (plan.cropN?.shootsM2 ? plan.cropN.shootsM2 * 0.02 : null), omPct: plan.field.omPct, previousCropGroup: schools.previousCropGroup, soilGroup: schools.soilGroup, winterDrainageMmClass: schools.winterDrainageMmClass, regularManure: schools.regularManure, legalCapKgHa: farm.legalNCapKgHa });
-    return { value: dose.nDoseKgHa, why: dose.why };
+    // Nitrate of the layers is less than mineral N to 90 cm: it places the field low, so the dose errs high. That must be told.
+    const standIn = schools.smnKgHa === null && soilNKgHa !== null;
+    return { value: dose.nDoseKgHa, why: standIn ? { ...dose.why, confidence: 'low', note: `The nitrate of the sampled layers stands in for soil mineral N to 90 cm: it reads low, so the dose may be too high. ${dose.why.note ?? ''}`.trim() } : dose.why };
   }
   const need = requirementYieldGoal({ cropKey: crop.key, yieldGoalTHa, proteinTargetMarketPct: season.proteinTargetPct, legumeShare: season.legumeShare, plantingYear: season.plantingYear });
   return { value: need.nReqKgHa, why: need.why };

@@ -20,6 +20,8 @@ describe('N by another school', () => {
     for (const id of ['soil_nitrate', 'om_mineralisation', 'legume_table_year1']) expect(a.lines.find((l) => l.id === id)?.n, id).toBe(0);
     expect(line(index, 'legume_table_year1')?.detail).toBe('inside the index and ceiling figure');
     expect(line(index, 'soil_nitrate')?.detail).toMatch(/^sets the index/);
+    expect(line(index, 'requirement')?.why.n?.note, 'nitrate stands in for mineral N').toMatch(/^The nitrate of the sampled layers stands in/);
+    expect(line(by({ smnKgHa: 70 }, index), 'requirement')?.why.n?.note).not.toMatch(/stands in/);
     expect(line(index, 'om_mineralisation')?.s, 'its sulphur is credited in every school').toBeGreaterThan(0);
     expect(a.lines.find((l) => l.kind === 'applied')?.n, 'this season’s manure counts').toBeGreaterThan(0);
   });

@@ -6,7 +6,7 @@ import { revalidatePath } from 'next/cache';
 const text = (form: FormData, key: string): string => { const v = form.get(key); return typeof v === 'string' ? v : ''; };
 const MAX_FORM_BYTES = 8 * 1024 * 1024;
 
-/** Imports a laboratory file and tells, line by line, how far it is; the last line is the answer. All or nothing, as any import. */
+/** Imports a laboratory file and tells, line by line, how far it is; the last line is the answer. All or nothing. */
 export async function POST(request: Request): Promise<Response> {
   // Another site's page could post a form here with this person's cookie.
   const origin = request.headers.get('origin');
