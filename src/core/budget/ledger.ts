@@ -36,6 +36,15 @@ export function balance(i: { requirement: number; debits?: Lines | null; credits
  */
 export function roundedLedger({ signedLines }: { signedLines: readonly number[] }): { roundedLines: number[]; roundedNet: number } {
   signedLines.forEach((x, k) => within(`signed_lines[${k}]`, x, { ...LINE, min: -2000 }));
+  return largestRemainder(signedLines);
+}
+
+/**
+ * The arithmetic of B2 without its range: what is shown of a plan must not fail on a line that the plan itself has let in and warned of.
+ *
+ * @example largestRemainder([0.4, 0.4, 0.4]).roundedLines // [1, 0, 0]
+ */
+export function largestRemainder(signedLines: readonly number[]): { roundedLines: number[]; roundedNet: number } {
   const roundedNet = halfAwayFromZero(fromHundredths(signedLines.reduce((sum, x) => sum + toHundredths(x), 0)));
   const floors = signedLines.map(Math.floor);
   const missing = roundedNet - floors.reduce((a, b) => a + b, 0);

@@ -21,6 +21,9 @@ describe('whole kilograms of the sheet', () => {
       expect(sum(wholeKilograms(all.map((x, i) => line(`l${i}`, x.credit ? 'credit' : 'requirement', x.h / 100))))).toBe(halfAwayFromZero(exact / 100) || 0);
     }));
   });
+  it('are shown even of a line that only rounding takes past the range of a sheet', () => {
+    expect(wholeKilograms([line('a', 'requirement', 100), line('b', 'credit', 2000.006)]).get('b')?.n).toBe(-2000);
+  });
   it('leave out what is struck or not known', () => {
     const rounded = wholeKilograms([line('a', 'requirement', 100), line('b', 'credit', 40, 'flooded'), line('c', 'credit', null)]);
     expect([rounded.get('a')?.n, rounded.get('b')?.n, rounded.get('c')?.n]).toEqual([100, null, null]);

@@ -1,4 +1,4 @@
-import { roundedLedger } from '../budget/ledger';
+import { largestRemainder } from '../budget/ledger';
 import { NUTRIENT_KEYS, type LedgerLine, type NutrientKey } from './line';
 
 export type Amounts = Record<NutrientKey, number | null>;
@@ -13,7 +13,7 @@ export function wholeKilograms(lines: readonly LedgerLine[]): Map<string, Amount
   const out = new Map<string, Amounts>(lines.map((l) => [l.id, { n: null, p: null, k: null, s: null }]));
   for (const x of NUTRIENT_KEYS) {
     const known = lines.flatMap((l) => { const v = signed(l, x); return v === null ? [] : [{ id: l.id, v: Math.round(v * 100) / 100 }]; });
-    const { roundedLines } = roundedLedger({ signedLines: known.map((k) => k.v) });
+    const { roundedLines } = largestRemainder(known.map((k) => k.v));
     known.forEach((k, i) => { const row = out.get(k.id); if (row) row[x] = roundedLines[i] ?? 0; });
   }
   return out;
