@@ -11,7 +11,7 @@ if (!source) {
 }
 const chapters = {
   '01-requirement-credits': ['credit_matrix', 'crops', 'green_manure_species', 'late_n', 'legume_credits', 'legume_modifiers', 'limiting_relative_yield', 'n_index_bands', 'n_index_previous_crop', 'n_index_rates', 'om_mineralisation', 'ph_relative_yield', 'pk_replacement_factors', 'residue_placement', 'residue_release', 'uptake_curves'],
-  '02-manure-compost': ['calibration_limits', 'decomposition', 'dm_limits', 'incrop_windows', 'materials', 'mineralisation', 'nh3_methods', 'nh3_modifiers', 'nh3_simple_table', 'overwinter', 'parameters', 'pathogen_intervals'],
+  '02-manure-compost': ['calibration_limits', 'compost_tests', 'decomposition', 'dm_limits', 'incrop_windows', 'late_n_crops', 'materials', 'metals', 'mineralisation', 'nh3_methods', 'nh3_modifiers', 'nh3_simple_table', 'overwinter', 'parameters', 'pathogen_intervals', 'ring_rates', 'setbacks'],
   '03-soil-lime-pk': ['al_tolerance', 'ash_alkalinity', 'build_drawdown', 'claim_compounds', 'critical_levels', 'extractant_conversions', 'lime_buffering', 'lime_materials', 'micronutrient_triggers', 'p_env_screen', 'parameters', 'ph_bands', 'sampling_depths', 'sampling_schemes', 'sampling_variability', 'secondary_micro_rates', 'soil_test_levels', 'target_ph'],
   '04-nitrogen-plan': ['climate_normals', 'crop_params', 'dose_limits', 'fertilisers', 'foliar_limits', 'n_uptake_curves_gdd', 'phenology', 'placement', 'soils', 'split_templates', 'stop_rules', 'tank_mix'],
   '05-tissue': ['nutrients', 'sampling_protocols', 'sufficiency_ranges'],
@@ -20,12 +20,12 @@ const chapters = {
 const leftOut = {
   climate_normals: 't_sd_c wet_days gamma_shape temp_ar1 annual_rain_cv',
   crop_params: 'g_emerge_c_d g_full_cover_c_d cover_max_frac g_senesce_c_d g_maturity_c_d kc_full root_z0_cm root_rate_cm_per_c_d root_zmax_cm u_day_max_kg_ha_d fixation_max_frac n_uptake_total_default_kg_ha at_yield_of',
-  crops: 'removal_ca_kg_t removal_mg_kg_t harvest_index uptake_basis uptake_p_kg_t uptake_k_kg_t mycorrhizal',
+  crops: 'harvest_index uptake_basis uptake_p_kg_t uptake_k_kg_t',
   fertilisers: 'category slow_t80_days_20c org_pool nitrification_inhibitor p2o5_pct k2o_pct na_pct salt_index acidity_kg_caco3_per_kg_n nh4_anion_class seed_row_class seed_row_weight_n seed_row_weight_k2o',
   late_n: 'run_down_alias days_before_harvest_min root_zone_nitrate_max_kg_ha',
   legume_modifiers: 'definition applies_to',
   lime_materials: 'fineness_eff_pct ecce_dry_pct ecce_as_received_pct frac_reacted_3mo frac_reacted_6mo frac_reacted_12mo frac_reacted_24mo frac_reacted_36mo',
-  materials: 'ca_kg_t mg_kg_t cce_pct salt_note',
+  materials: 'salt_note',
   nh3_methods: 'residual_note',
   pathogen_intervals: 'crop_situation counts_from counts_to level_if_broken configurable',
   phenology: 'stage_alias gdd_f_d',

@@ -1,6 +1,9 @@
 import { bigserial, boolean, date, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core';
 import type { SamplingPlan } from '../core/ground/samplingPlan';
 import type { Plan } from '../core/plan/document';
+import type { LibraryTable } from '../core/reference/library';
+import type { FarmTerms } from '../core/plan/farmTerms';
+import type { ManureLab, PlannedMachine } from '../core/plan/organicDocument';
 import type { SheetDocument } from '../core/plan/sheet';
 
 // Numbers keep the unit in their name, as in core. A null is "not known", never zero.
@@ -8,19 +11,29 @@ const day = (name: string) => date(name, { mode: 'string' });
 const num = doublePrecision;
 const version = () => integer('version').notNull().default(1);
 
+/** Terms of a farm that have no column of their own. Null: the shown defaults. */
+export type StoredTerms = Omit<FarmTerms, 'name' | 'closedPeriods' | 'legalNCapKgHa' | 'nPricePerKg' | 'library'>;
+
 export const people = pgTable('people', { id: text('id').primaryKey(), name: text('name').notNull() });
 
 export const farms = pgTable('farms', {
   id: text('id').primaryKey(), name: text('name').notNull(), place: text('place').notNull(), latitudeDeg: num('latitude_deg').notNull(), climateId: text('climate_id').notNull(),
-  closedPeriods: jsonb('closed_periods').$type<Plan['farm']['closedPeriods']>().notNull(), legalNCapKgHa: num('legal_n_cap_kg_ha'), nPricePerKg: num('n_price_per_kg').notNull(), demo: boolean('demo').notNull().default(false), version: version(),
+  closedPeriods: jsonb('closed_periods').$type<Plan['farm']['closedPeriods']>().notNull(), legalNCapKgHa: num('legal_n_cap_kg_ha'), nPricePerKg: num('n_price_per_kg').notNull(), terms: jsonb('terms').$type<StoredTerms>(), demo: boolean('demo').notNull().default(false), version: version(),
 });
 
 /** Who may do what on which farm: an advisor proposes, a farmer decides, an owner does both. */
 export const memberships = pgTable('memberships', { personId: text('person_id').notNull().references(() => people.id), farmId: text('farm_id').notNull().references(() => farms.id), role: text('role', { enum: ['advisor', 'farmer', 'owner'] }).notNull() }, (t) => [primaryKey({ columns: [t.personId, t.farmId] })]);
 
+/** A heap or tank of the farm, with what laboratories found in it, newest first. */
+export const stores = pgTable('stores', { id: text('id').primaryKey(), farmId: text('farm_id').notNull().references(() => farms.id), name: text('name').notNull(), materialKey: text('material_key').notNull(), amountT: num('amount_t'), pricePerT: num('price_per_t').notNull().default(0), labs: jsonb('labs').$type<ManureLab[]>().notNull(), position: integer('position').notNull().default(0) }, (t) => [index('stores_farm').on(t.farmId)]);
+/** A spreader, tanker or injector, with its calibrations, newest first. */
+export const machines = pgTable('machines', { id: text('id').primaryKey(), farmId: text('farm_id').notNull().references(() => farms.id), name: text('name').notNull(), kind: text('kind').notNull(), minRate: num('min_rate').notNull(), maxRate: num('max_rate').notNull(), capacity: num('capacity').notNull(), calibrations: jsonb('calibrations').$type<NonNullable<PlannedMachine['calibration']>[]>().notNull(), position: integer('position').notNull().default(0) }, (t) => [index('machines_farm').on(t.farmId)]);
+/** Values of the library that a farm has put its own in place of: who, when and why stay with them. */
+export const libraryChanges = pgTable('library_changes', { farmId: text('farm_id').notNull().references(() => farms.id), table: text('table').$type<LibraryTable>().notNull(), key: text('key').notNull(), like: text('like').notNull(), values: jsonb('values').$type<Record<string, number | string | null>>().notNull(), by: text('by').notNull(), on: day('on').notNull(), why: text('why').notNull() }, (t) => [primaryKey({ columns: [t.farmId, t.table, t.key] })]);
+
 export const fields = pgTable('fields', {
   id: text('id').primaryKey(), farmId: text('farm_id').notNull().references(() => farms.id), name: text('name').notNull(), areaHa: num('area_ha').notNull(), outline: jsonb('outline').$type<{ type: 'Polygon'; coordinates: number[][][] } | null>(), soilTextureId: text('soil_texture_id').notNull(),
-  omPct: num('om_pct'), omDepthCm: num('om_depth_cm').notNull().default(20), cecCmolKg: num('cec_cmol_kg'), clayPct: num('clay_pct'), tillage: text('tillage', { enum: ['ploughed', 'mixed', 'no_till', 'grass'] }), tenure: text('tenure', { enum: ['owned', 'lease_8_years_or_more', 'lease_3_to_7_years', 'yearly_lease'] }).notNull(), certification: text('certification', { enum: ['none', 'in_conversion', 'organic'] }).notNull(), position: integer('position').notNull().default(0),
+  omPct: num('om_pct'), omDepthCm: num('om_depth_cm').notNull().default(20), cecCmolKg: num('cec_cmol_kg'), clayPct: num('clay_pct'), tillage: text('tillage', { enum: ['ploughed', 'mixed', 'no_till', 'grass'] }), tenure: text('tenure', { enum: ['owned', 'lease_8_years_or_more', 'lease_3_to_7_years', 'yearly_lease'] }).notNull(), certification: text('certification', { enum: ['none', 'in_conversion', 'organic'] }).notNull(), fixes: text('fixes', { enum: ['none', 'p', 'k'] }).notNull().default('none'), slopePct: num('slope_pct'), near: jsonb('near').$type<Plan['field']['near']>(), forage: jsonb('forage').$type<Plan['field']['forage']>(), position: integer('position').notNull().default(0),
 }, (t) => [index('fields_farm').on(t.farmId)]);
 
 /** Where to sample a field, with which cores and to which depth; points carry the labels under which results come back. */
@@ -45,7 +58,7 @@ export const fieldSeasons = pgTable('field_seasons', {
   id: text('id').primaryKey(), fieldId: text('field_id').notNull().references(() => fields.id, { onDelete: 'cascade' }), label: text('label').notNull(), startDate: day('start_date').notNull(), soilSampleId: text('soil_sample_id').references(() => soilSamples.id),
   cropKey: text('crop_key'), use: text('use'), yieldGoalTHa: num('yield_goal_t_ha'), yieldHistoryTHa: jsonb('yield_history_t_ha').$type<number[]>().notNull(), proteinTargetPct: num('protein_target_pct'), legumeShare: num('legume_share'), plantingYear: num('planting_year'), plantingDate: day('planting_date'), harvestDate: day('harvest_date'), strawRemovedFrac: num('straw_removed_frac').notNull(),
   cropPricePerT: num('crop_price_per_t'), eatenRaw: boolean('eaten_raw').notNull(), touchesSoil: boolean('touches_soil').notNull(), winterDrainageMm: num('winter_drainage_mm').notNull(), springDrainageMm: num('spring_drainage_mm').notNull(), moistureClass: text('moisture_class').notNull(), soilTempSeasonC: num('soil_temp_season_c'), releaseDays: num('release_days'), depositionNKgHa: num('deposition_n_kg_ha'), depositionSKgHa: num('deposition_s_kg_ha'),
-  nitrateSampleDate: day('nitrate_sample_date'), manureHistory: text('manure_history', { enum: ['unknown', 'none', 'yes'] }).notNull(), irrigation: jsonb('irrigation').$type<Plan['irrigation']>(), cropN: jsonb('crop_n').$type<Plan['cropN']>(), struck: jsonb('struck').$type<Plan['struck']>().notNull(), lime: jsonb('lime').$type<Plan['lime']>(), schools: jsonb('schools').$type<Plan['schools']>(), residue: jsonb('residue').$type<Plan['residue']>(), boronLastYearKgHa: num('boron_last_year_kg_ha'), version: version(),
+  nitrateSampleDate: day('nitrate_sample_date'), manureHistory: text('manure_history', { enum: ['unknown', 'none', 'yes'] }).notNull(), irrigation: jsonb('irrigation').$type<Plan['irrigation']>(), cropN: jsonb('crop_n').$type<Plan['cropN']>(), struck: jsonb('struck').$type<Plan['struck']>().notNull(), lime: jsonb('lime').$type<Plan['lime']>(), schools: jsonb('schools').$type<Plan['schools']>(), residue: jsonb('residue').$type<Plan['residue']>(), boronLastYearKgHa: num('boron_last_year_kg_ha'), stand: jsonb('stand').$type<Plan['season']['stand']>(), version: version(),
 }, (t) => [uniqueIndex('field_seasons_label').on(t.fieldId, t.label)]);
 
 export const nitrateLayers = pgTable('nitrate_layers', { seasonId: text('season_id').notNull().references(() => fieldSeasons.id, { onDelete: 'cascade' }), position: integer('position').notNull(), topCm: num('top_cm').notNull(), bottomCm: num('bottom_cm').notNull(), no3nMgKg: num('no3n_mg_kg').notNull(), bulkDensityGCm3: num('bulk_density_g_cm3'), stonesVolFrac: num('stones_vol_frac') }, (t) => [primaryKey({ columns: [t.seasonId, t.position] })]);
@@ -54,6 +67,7 @@ export const previousCrops = pgTable('previous_crops', { seasonId: text('season_
 export const organicApplications = pgTable('organic_applications', {
   id: text('id').primaryKey(), seasonId: text('season_id').notNull().references(() => fieldSeasons.id, { onDelete: 'cascade' }), position: integer('position').notNull(), date: day('date').notNull(), materialKey: text('material_key').notNull(), status: text('status', { enum: ['planned', 'done'] }).notNull(), cropYear: num('crop_year').notNull(), rate: num('rate').notNull(), rateUnit: text('rate_unit', { enum: ['t_ha', 'm3_ha'] }).notNull(), methodKey: text('method_key').notNull(),
   lab: jsonb('lab').$type<Plan['organics'][number]['lab']>(), coverings: jsonb('coverings').$type<Plan['organics'][number]['coverings']>().notNull(), plannedHours: num('planned_hours'), tempC: num('temp_c'), windMS: num('wind_m_s'), soil: text('soil').notNull(), cover: text('cover').notNull(),
+  storeId: text('store_id'), use: jsonb('use').$type<Plan['organics'][number]['use']>(), day: jsonb('day').$type<Plan['organics'][number]['day']>(), records: jsonb('records').$type<Plan['organics'][number]['records']>(), machine: jsonb('machine').$type<PlannedMachine>(), pricePerT: num('price_per_t').notNull().default(0), distanceKm: num('distance_km'), yieldBonusPct: num('yield_bonus_pct').notNull().default(0),
 }, (t) => [index('organic_applications_season').on(t.seasonId)]);
 export const fertiliserPasses = pgTable('fertiliser_passes', { id: text('id').primaryKey(), seasonId: text('season_id').notNull().references(() => fieldSeasons.id, { onDelete: 'cascade' }), position: integer('position').notNull(), date: day('date').notNull(), productId: text('product_id').notNull(), productKgHa: num('product_kg_ha').notNull(), placementId: text('placement_id').notNull(), status: text('status', { enum: ['planned', 'done'] }).notNull(), pricePerT: num('price_per_t') }, (t) => [index('fertiliser_passes_season').on(t.seasonId)]);
 

@@ -1,7 +1,9 @@
 import { and, asc, desc, eq, inArray, notInArray } from 'drizzle-orm';
-import { DEFAULT_SCHOOLS, PLAN_FORMAT, PLAN_VERSION, type Plan } from '../core/plan/document';
+import { DEFAULT_SCHOOLS, PLAIN_STAND, PLAN_FORMAT, PLAN_VERSION, type Plan } from '../core/plan/document';
+import { PLAIN_DRESSING } from '../core/plan/organicDocument';
+import type { FarmTerms } from '../core/plan/farmTerms';
 import type { Db, Executor } from './client';
-import type { Farm, Field } from './farms';
+import { libraryOf, termsOf, type Farm, type Field } from './farms';
 import { farms, fertiliserPasses, fields, fieldSeasons, nitrateLayers, organicApplications, previousCrops, soilResults, soilSamples } from './schema';
 
 export type SeasonRow = typeof fieldSeasons.$inferSelect;
@@ -15,8 +17,8 @@ export interface StoredPlan {
 
 const pick = <T extends object, K extends keyof T>(from: T, keys: readonly K[]): Pick<T, K> => Object.fromEntries(keys.map((k) => [k, from[k]])) as Pick<T, K>;
 const SEASON = ['label', 'startDate', 'cropKey', 'use', 'yieldGoalTHa', 'yieldHistoryTHa', 'proteinTargetPct', 'legumeShare', 'plantingYear', 'plantingDate', 'harvestDate', 'strawRemovedFrac', 'cropPricePerT', 'eatenRaw', 'touchesSoil', 'winterDrainageMm', 'springDrainageMm', 'moistureClass', 'soilTempSeasonC', 'releaseDays', 'depositionNKgHa', 'depositionSKgHa'] as const;
-const FIELD = ['name', 'areaHa', 'soilTextureId', 'omPct', 'omDepthCm', 'cecCmolKg', 'clayPct', 'tillage', 'tenure', 'certification'] as const;
-const APPLICATION = ['id', 'date', 'materialKey', 'status', 'cropYear', 'rate', 'rateUnit', 'methodKey', 'lab', 'coverings', 'plannedHours', 'tempC', 'windMS', 'soil', 'cover'] as const;
+const FIELD = ['name', 'areaHa', 'soilTextureId', 'omPct', 'omDepthCm', 'cecCmolKg', 'clayPct', 'tillage', 'tenure', 'certification', 'fixes', 'slopePct', 'forage'] as const;
+const APPLICATION = ['id', 'date', 'materialKey', 'status', 'cropYear', 'rate', 'rateUnit', 'methodKey', 'lab', 'coverings', 'plannedHours', 'tempC', 'windMS', 'soil', 'cover', 'storeId', 'pricePerT', 'distanceKm', 'yieldBonusPct'] as const;
 const PASS = ['id', 'date', 'productId', 'productKgHa', 'placementId', 'status', 'pricePerT'] as const;
 const LAYER = ['topCm', 'bottomCm', 'no3nMgKg', 'bulkDensityGCm3', 'stonesVolFrac'] as const;
 const READING = ['nutrient', 'extractant', 'value', 'unit', 'belowDetection'] as const;
@@ -36,21 +38,24 @@ async function parts(db: Executor, ids: string[], sampleIds: string[]) {
   return { ...inSeason, samples, results };
 }
 
-function assemble(asOf: string, farm: Farm, field: Field, season: SeasonRow, p: Awaited<ReturnType<typeof parts>>): Plan {
+function assemble(asOf: string, terms: FarmTerms, farm: Farm, field: Field, season: SeasonRow, p: Awaited<ReturnType<typeof parts>>): Plan {
   const own = <T extends { seasonId: string }>(rows: T[]) => rows.filter((r) => r.seasonId === season.id);
   const sample = p.samples.find((s) => s.id === season.soilSampleId);
   return {
-    format: PLAN_FORMAT, version: PLAN_VERSION, asOf, farm: { name: farm.name, ...pick(farm, ['closedPeriods', 'legalNCapKgHa', 'nPricePerKg']) },
-    field: { ...pick(field, FIELD), latitudeDeg: farm.latitudeDeg, climateId: farm.climateId }, season: pick(season, SEASON),
+    format: PLAN_FORMAT, version: PLAN_VERSION, asOf, farm: terms,
+    field: { ...pick(field, FIELD), near: field.near ?? [], latitudeDeg: farm.latitudeDeg, climateId: farm.climateId }, season: { ...pick(season, SEASON), stand: season.stand ?? PLAIN_STAND },
     ground: { sampleDate: sample?.date ?? null, ...(sample ? pick(sample, SAMPLE) : { laboratory: null, depthCm: null, nCores: null, nPoints: null, moisture: null, phWater: null, phCacl2: null, bufferKind: null, bufferPh: null, alCmolKg: null }), readings: p.results.filter((r) => r.sampleId === sample?.id).map((r) => pick(r, READING)), boronLastYearKgHa: season.boronLastYearKgHa, nitrateSampleDate: season.nitrateSampleDate, nitrateLayers: own(p.layers).map((l) => pick(l, LAYER)) },
-    lime: season.lime ?? null, schools: season.schools ?? DEFAULT_SCHOOLS, residue: season.residue ?? null, previous: own(p.previous)[0]?.detail ?? null, manureHistory: season.manureHistory, organics: own(p.organics).map((o) => ({ ...pick(o, APPLICATION), lab: o.lab ?? null })), irrigation: season.irrigation ?? null, cropN: season.cropN ?? null, passes: own(p.passes).map((x) => pick(x, PASS)), struck: season.struck,
+    lime: season.lime ?? null, schools: season.schools ?? DEFAULT_SCHOOLS, residue: season.residue ?? null, previous: own(p.previous)[0]?.detail ?? null, manureHistory: season.manureHistory, organics: own(p.organics).map((o) => ({ ...pick(o, APPLICATION), lab: o.lab ?? null, use: o.use ?? PLAIN_DRESSING.use, day: o.day ?? null, records: o.records ?? null, machine: o.machine ?? null })), irrigation: season.irrigation ?? null, cropN: season.cropN ?? null, passes: own(p.passes).map((x) => pick(x, PASS)), struck: season.struck,
   };
 }
 
 async function load(db: Executor, asOf: string, rows: { season: SeasonRow; field: Field; farm: Farm }[]): Promise<StoredPlan[]> {
   if (rows.length === 0) return [];
   const found = await parts(db, rows.map((r) => r.season.id), rows.flatMap((r) => r.season.soilSampleId ?? []));
-  return rows.map((r) => ({ seasonId: r.season.id, fieldId: r.field.id, farmId: r.farm.id, version: r.season.version, plan: assemble(asOf, r.farm, r.field, r.season, found) }));
+  const library = await libraryOf(db, [...new Set(rows.map((r) => r.farm.id))]);
+  // One object for all fields of a farm: what is built for its library is built once.
+  const terms = new Map(rows.map((r) => [r.farm.id, termsOf(r.farm, library)]));
+  return rows.map((r) => ({ seasonId: r.season.id, fieldId: r.field.id, farmId: r.farm.id, version: r.season.version, plan: assemble(asOf, terms.get(r.farm.id) ?? termsOf(r.farm, library), r.farm, r.field, r.season, found) }));
 }
 
 const joined = (db: Executor) => db.select({ season: fieldSeasons, field: fields, farm: farms }).from(fieldSeasons).innerJoin(fields, eq(fieldSeasons.fieldId, fields.id)).innerJoin(farms, eq(fields.farmId, farms.id));
@@ -99,7 +104,7 @@ export async function savePlan(tx: Executor, seasonId: string, expected: number,
   const soilSampleId = await saveSample(tx, season.fieldId, season.soilSampleId, plan, newId);
   const updated = await tx.update(fieldSeasons).set({ ...plan.season, soilSampleId, nitrateSampleDate: plan.ground.nitrateSampleDate, boronLastYearKgHa: plan.ground.boronLastYearKgHa, manureHistory: plan.manureHistory, irrigation: plan.irrigation, cropN: plan.cropN, struck: plan.struck, lime: plan.lime, schools: plan.schools, residue: plan.residue, version: expected + 1 }).where(and(eq(fieldSeasons.id, seasonId), eq(fieldSeasons.version, expected))).returning({ version: fieldSeasons.version });
   if (!updated[0]) return null;
-  await tx.update(fields).set(pick(plan.field, FIELD)).where(eq(fields.id, season.fieldId));
+  await tx.update(fields).set({ ...pick(plan.field, FIELD), near: plan.field.near }).where(eq(fields.id, season.fieldId));
   await replaceChildren(tx, seasonId, plan);
   return updated[0].version;
 }

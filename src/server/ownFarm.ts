@@ -5,7 +5,8 @@ import { RANGES } from '@/core/quantity/range';
 import { Refusal, refuse } from '@/core/quantity/refusal';
 import { soils } from '@/core/reference/soils';
 import type { Db } from '@/data/client';
-import { addField, farmById, fieldNamed, record } from '@/data/farms';
+import type { Plan } from '@/core/plan/document';
+import { addField, farmById, fieldNamed, libraryOf, record, termsOf } from '@/data/farms';
 import { createSeason } from '@/data/seasons';
 import { authorise, type Actor } from './authorise';
 import { newId, today } from './clock';
@@ -30,11 +31,11 @@ export async function createField(db: Db, actor: Actor, raw: unknown): Promise<s
   if (!soils().some((s) => s.textureId === soilTextureId)) refuse('unknown_id', 'soil', `soil = ${soilTextureId} is not known.`, { value: soilTextureId });
   if (await fieldNamed(db, farmId, name)) refuse('inconsistent', 'name', `name = ${name}: this farm has a field of that name.`, { value: name });
   const id = newId();
-  const field = { name, areaHa, soilTextureId, omPct: null, omDepthCm: 20, cecCmolKg: null, clayPct: null, tillage: null, tenure: 'owned', certification: 'none' } as const;
+  const field = { name, areaHa, soilTextureId, omPct: null, omDepthCm: 20, cecCmolKg: null, clayPct: null, tillage: null, tenure: 'owned', certification: 'none', fixes: 'none', slopePct: null, near: [], forage: null } satisfies Partial<Plan['field']>;
   const season = seasonOf(today(), farm.latitudeDeg);
   await db.transaction(async (tx) => {
     await addField(tx, { id, farmId, ...field });
-    await createSeason(tx, newId(), id, blankPlan({ asOf: today(), farm: { name: farm.name, closedPeriods: farm.closedPeriods, legalNCapKgHa: farm.legalNCapKgHa, nPricePerKg: farm.nPricePerKg }, field: { ...field, latitudeDeg: farm.latitudeDeg, climateId: farm.climateId }, ...season }), newId);
+    await createSeason(tx, newId(), id, blankPlan({ asOf: today(), farm: termsOf(farm, await libraryOf(tx, [farmId])), field: { ...field, latitudeDeg: farm.latitudeDeg, climateId: farm.climateId }, ...season }), newId);
     await record(tx, { personId: actor.id, farmId, action: 'add_field', subject: name });
   });
   return id;

@@ -7,8 +7,10 @@ import { budgetRules, type BudgetFacts } from './rules';
 const quiet: BudgetFacts = {
   crop: cropOf('winter_wheat'), yieldGoal: 8, realistic: null, nitrateSampled: true, nitrateSampledToCm: 90, nitrateAgeDays: 20, nitrateAutumn: false, nitrateMaxMgKg: 12, manuredBeforeSampleDays: null,
   drainageMm: 140, texture: 'loam', omPct: 2.6, omUsed: true, omCredit: 30, omDepthCm: 20, legume: null, requirementN: 200, toBringN: 100, surplusN: 0, supplyN: 200, plannedN: 100, plannedP: 0, plannedK: 0,
-  sToBring: 0, nSupplyTotal: 200, sSupplyTotal: 25, classes: { P: 'medium', K: 'medium' }, offtakeK: 40, ryP: 0.97, limiting: null, ph: 6.8, cap: { binding: null, allowed: 250, shortfall: 0 }, fixing: false,
+  sToBring: 0, nSupplyTotal: 200, sSupplyTotal: 25, classes: { P: 'medium', K: 'medium' }, offtakeK: 40, ryP: 0.97, limiting: null, ph: 6.8, cap: { binding: null, allowed: 250, shortfall: 0 }, fixing: false, otherLimitRy: null, greenManure: null, twice: null, companionThisSeason: false, legumeInStand: false, trials: null, waterEarlyShare: null, firstTimeHere: false, nodulesFailed: false, fungiLost: null, mined: null, late: null, nBalance: 20, pBalance: 0, stressed: false,
 };
+const greenManure = { cn: 26, tieUpKgHa: 14, turnWeek: 12, weeksBeforePlanting: 3, killedAfterSample: false };
+const late = (share: number) => ({ kgHa: 40, share, stage: '2027-07-20', harm: 'split roots' });
 const legume = { claimed: 'good', derived: null, used: 'good', plants: null, coverPct: null, removedFrac: 0, credit: 60, uncut: 60, killTiming: 'spring', yearsSinceKill: 1, grain: false, greenManure: false };
 const fired = (facts: Partial<BudgetFacts>) => judge(budgetRules, { ...quiet, ...facts });
 const ids = (facts: Partial<BudgetFacts>) => fired(facts).map((w) => w.id);
@@ -16,6 +18,29 @@ const ids = (facts: Partial<BudgetFacts>) => fired(facts).map((w) => w.id);
 describe('budget rules', () => {
   it('say nothing where nothing is wrong', () => expect(ids({})).toEqual([]));
   it.each<[string, Partial<BudgetFacts>, Partial<BudgetFacts>]>([
+    ['Y-03', { otherLimitRy: 0.79 }, { otherLimitRy: 0.8 }],
+    ['N-10', { twice: ['slurry', 'slurry of last year'] }, {}],
+    ['N-12', { greenManure: { ...greenManure, killedAfterSample: true } }, { greenManure }],
+    ['N-16', { greenManure }, { greenManure: { ...greenManure, weeksBeforePlanting: 4 } }],
+    ['N-16', { greenManure }, { greenManure: { ...greenManure, cn: 25 } }],
+    ['N-18', { companionThisSeason: true }, {}],
+    ['N-18b', { legumeInStand: true }, { legumeInStand: true, plannedN: 0 }],
+    ['N-22', { trials: { atTop: true, priceRatio: 5 } }, { trials: { atTop: false, priceRatio: 1.5 } }],
+    ['N-22', { trials: { atTop: false, priceRatio: 15.1 } }, { trials: { atTop: false, priceRatio: 15 } }],
+    ['N-24', { waterEarlyShare: 0.49 }, { waterEarlyShare: 0.5 }],
+    ['N-31', { fixing: true, firstTimeHere: true, plannedN: 0 }, { firstTimeHere: true }],
+    ['N-31', { fixing: true, ph: 5.4, plannedN: 0 }, { fixing: true, ph: 5.5, plannedN: 0 }],
+    ['N-30', { fixing: true, plannedN: 26 }, { fixing: true, plannedN: 26, nodulesFailed: true }],
+    ['M-01', { fungiLost: 'bare fallow' }, { fungiLost: 'bare fallow', classes: { P: 'high', K: 'medium' } }],
+    ['M-02', { crop: cropOf('sugar_beet'), classes: { P: 'low', K: 'medium' } }, { crop: cropOf('sugar_beet') }],
+    ['M-03', { classes: { P: 'very_high', K: 'medium' } }, { classes: { P: 'high', K: 'medium' } }],
+    ['X-01', { mined: { p: 70, k: 480, dropP: 1, dropK: 1 } }, {}],
+    ['C-02', { late: late(0.11) }, { late: late(0.1) }],
+    ['C-02b', { late: late(0.26), crop: cropOf('spring_barley_malting') }, { late: late(0.25), crop: cropOf('spring_barley_malting') }],
+    ['E-02', { nBalance: 81 }, { nBalance: 80 }],
+    ['E-02b', { nBalance: 151 }, { nBalance: 150 }],
+    ['E-03', { classes: { P: 'very_high', K: 'medium' }, pBalance: 11 }, { classes: { P: 'very_high', K: 'medium' }, pBalance: 10 }],
+    ['F-01', { crop: cropOf('maize_silage'), stressed: true, supplyN: 241 }, { crop: cropOf('maize_silage'), stressed: true, supplyN: 240 }],
     ['Y-01', { realistic: { mean: 6, tooHigh: true, realistic: 6.3 } }, { realistic: { mean: 8, tooHigh: false, realistic: 8.4 } }],
     ['N-01', { nitrateSampled: false, drainageMm: 99, omUsed: false }, { nitrateSampled: false, drainageMm: 100 }],
     ['N-02', { nitrateSampledToCm: 59 }, { nitrateSampledToCm: 60 }],

@@ -36,10 +36,28 @@ export interface BudgetFacts {
   ph: number | null;
   cap: { binding: string | null; allowed: number; shortfall: number };
   fixing: boolean;
+  /** Yield that water or stand allow, as a share of the goal. */
+  otherLimitRy: number | null;
+  greenManure: { cn: number; tieUpKgHa: number; turnWeek: number | null; weeksBeforePlanting: number | null; killedAfterSample: boolean } | null;
+  /** Two lines that hold the same nitrogen. */
+  twice: [string, string] | null;
+  companionThisSeason: boolean;
+  legumeInStand: boolean;
+  trials: { atTop: boolean; priceRatio: number } | null;
+  waterEarlyShare: number | null;
+  firstTimeHere: boolean;
+  nodulesFailed: boolean;
+  fungiLost: string | null;
+  mined: { p: number; k: number; dropP: number; dropK: number } | null;
+  late: { kgHa: number; share: number; stage: string; harm: string } | null;
+  nBalance: number;
+  pBalance: number;
+  stressed: boolean;
 }
 
 const rule = (r: Omit<Rule<BudgetFacts>, 'module'>): Rule<BudgetFacts> => ({ module: 'budget', ...r });
 const LOW = ['very_low', 'low'];
+const FEED_NITRATE = ['cereal_greenfeed', 'sorghum_grain', 'maize_silage'];
 const BRASSICAS = ['winter_canola', 'spring_canola', 'white_cabbage', 'broccoli', 'cauliflower'];
 
 export const budgetRules: readonly Rule<BudgetFacts>[] = [
@@ -62,7 +80,7 @@ export const budgetRules: readonly Rule<BudgetFacts>[] = [
   rule({ id: 'N-25', level: 'caution', when: 'surplus above 40 kg N/ha', message: '{x} kg N/ha more than this crop can use.', action: 'A hungrier crop, a catch crop after harvest, no manure this year.', test: (f) => (f.surplusN > 40 && !f.fixing && f.crop.lateNSensitivity < 2 ? { x: f.surplusN } : null) }),
   rule({ id: 'N-25b', level: 'stop', when: 'surplus above 40 kg N/ha on a crop that late N spoils', message: '{x} kg N/ha more than this crop can use: wrong field for {crop} ({harm}).', action: 'A hungrier crop, a catch crop after harvest, no manure this year.', test: (f) => (f.surplusN > 40 && !f.fixing && f.crop.lateNSensitivity >= 2 ? { x: f.surplusN, crop: f.crop.name, harm: f.crop.lateNHarm } : null) }),
   rule({ id: 'N-26', level: 'caution', when: 'supply after the plan above 1.25 times the requirement', message: 'Supply is {pct} % of the need: lodging, disease and late ripening risk.', action: 'Cut the last dressing; growth regulators belong to a licensed adviser.', test: (f) => (f.plannedN > 0 && f.requirementN > 0 && f.supplyN > 1.25 * f.requirementN && ['cereal', 'oilseed'].includes(f.crop.group) ? { pct: (100 * f.supplyN) / f.requirementN } : null) }),
-  rule({ id: 'N-30', level: 'stop', when: 'more than 25 kg N/ha planned on a nodulating legume', message: '{kg} kg N/ha on a well-nodulated {crop} is wasted; it switches the nodules off.', action: 'Only rescue if nodules fail: 30-60 kg/ha at first flower.', test: (f) => (f.fixing && f.plannedN > 25 ? { kg: f.plannedN, crop: f.crop.name } : null) }),
+  rule({ id: 'N-30', level: 'stop', when: 'more than 25 kg N/ha planned on a nodulating legume', message: '{kg} kg N/ha on a well-nodulated {crop} is wasted; it switches the nodules off.', action: 'Only rescue if nodules fail: 30-60 kg/ha at first flower.', test: (f) => (f.fixing && !f.nodulesFailed && f.plannedN > 25 ? { kg: f.plannedN, crop: f.crop.name } : null) }),
   rule({ id: 'P-01', level: 'caution', when: 'P or K class unknown', message: 'Class of {which} unknown: replacement only; nobody knows whether this soil is rich or empty.', action: 'Soil test before the final plan.', test: (f) => { const which = (['P', 'K'] as const).filter((x) => !f.classes[x] || f.classes[x] === 'unknown'); return which.length > 0 ? { which: which.join(' and ') } : null; } }),
   rule({ id: 'P-02', level: 'caution', when: 'N nearly met while P yields 80 % or less', message: 'Plenty of nitrogen, but very little phosphorus: the crop will disappoint. Expected {y} t/ha instead of {g}; extra N adds nothing.', action: 'Band P at sowing; lower N to the yield that P allows.', test: (f) => (f.ryP !== null && f.ryP <= 0.8 && f.requirementN > 0 && f.supplyN >= 0.9 * f.requirementN ? { y: (f.yieldGoal * f.ryP).toFixed(1), g: f.yieldGoal } : null) }),
   rule({ id: 'P-03', level: 'stop', when: 'mineral P on a very high P soil, beyond a 5 kg starter', message: 'No agronomic need for {p} kg P/ha at class very high, and runoff carries it to water.', action: 'At most 5 kg P/ha as starter on cold soil; manure only on a P-based rate.', test: (f) => (f.classes.P === 'very_high' && f.plannedP > 5 ? { p: f.plannedP } : null) }),
@@ -73,4 +91,30 @@ export const budgetRules: readonly Rule<BudgetFacts>[] = [
   rule({ id: 'L-02', level: 'stop', when: 'pH so low that fertiliser is lost', message: 'Lime first: fertiliser money is largely lost at pH {ph}.', action: 'Work out lime, then the rest.', test: (f) => { const limit = f.crop.phGroup === 'sensitive' ? 5 : f.crop.phGroup === 'acid_loving' ? 3.8 : 4.5; return f.ph !== null && f.ph < limit ? { ph: f.ph.toFixed(1) } : null; } }),
   rule({ id: 'L-03', level: 'info', when: 'two limits within 0.03 of each other', message: 'Repair {list} together; one alone brings little.', action: 'Put both into the plan.', test: (f) => (f.limiting && f.limiting.coLimiting.length > 1 && f.limiting.ry < 0.97 ? { list: f.limiting.coLimiting.join(' and ') } : null) }),
   rule({ id: 'C-01', level: 'caution', when: 'a ceiling cuts the dose by more than 20 kg/ha', message: '{cap} limits the dose to {d} kg/ha; {s} kg/ha remain unmet.', action: 'Lower the yield goal, or find N that the ceiling does not count.', test: (f) => (f.cap.binding && f.cap.shortfall > 20 ? { cap: f.cap.binding === 'legal_cap' ? 'The legal ceiling' : 'The crop’s ceiling', d: f.cap.allowed, s: f.cap.shortfall } : null) }),
+  rule({ id: 'Y-03', level: 'caution', when: 'water or stand cap the yield below 80 % of the goal', message: 'Water or stand caps yield at {pct} % of the goal; N for the full goal will be left over.', action: 'Lower the goal to what water and stand allow.', test: (f) => (f.otherLimitRy !== null && f.otherLimitRy < 0.8 ? { pct: f.otherLimitRy * 100 } : null) }),
+  rule({ id: 'N-10', level: 'stop', when: 'two lines hold the same nitrogen', message: 'Credit claimed twice: {a} and {b} are the same nitrogen.', action: 'Keep the measured one; strike the other out.', test: (f) => (f.twice ? { a: f.twice[0], b: f.twice[1] } : null) }),
+  rule({ id: 'N-12', level: 'stop', when: 'nitrate sample older than a green manure that is credited by weight', message: 'That nitrate has moved into the cover crop.', action: 'Drop the sample, or the green manure.', test: (f) => (f.greenManure?.killedAfterSample ? {} : null) }),
+  rule({ id: 'N-16', level: 'caution', when: 'green manure above C:N 25 and the next crop within 4 weeks', message: 'The mix ties up about {x} kg N/ha until week {w}.', action: 'Starter of 20-40 kg N/ha, wait 3 weeks, or mow earlier.', test: (f) => (f.greenManure && f.greenManure.cn > 25 && (f.greenManure.weeksBeforePlanting ?? 0) < 4 ? { x: f.greenManure.tieUpKgHa, w: f.greenManure.turnWeek === null ? 'far beyond this season' : Math.round(f.greenManure.turnWeek) } : null) }),
+  rule({ id: 'N-18', level: 'stop', when: 'companion or undersown legume credited to the crop that it stands in', message: 'N moves to the next crop, not to the companion in the year (transfer usually < 10 %).', action: 'Credit it next year.', test: (f) => (f.companionThisSeason ? {} : null) }),
+  rule({ id: 'N-18b', level: 'caution', when: 'N planned on a stand with a legume in it', message: 'N feeds the grass or cereal and shades out the legume: {kg} kg N/ha now costs about {x} kg/ha of fixed N.', action: 'Lower N, or give up the legume credit.', test: (f) => (f.legumeInStand && f.plannedN > 0 && !f.fixing ? { kg: f.plannedN, x: f.plannedN / 2 } : null) }),
+  rule({ id: 'N-22', level: 'caution', when: 'optimum at the edge of the trials, or price ratio outside 1.5 to 15', message: 'Optimum outside the data, or price ratio {pr} kg/kg looks wrong (units?).', action: 'Stay within the rates that were tried; check both prices.', test: (f) => (f.trials && (f.trials.atTop || f.trials.priceRatio < 1.5 || f.trials.priceRatio > 15) ? { pr: f.trials.priceRatio } : null) }),
+  rule({ id: 'N-24', level: 'caution', when: 'most irrigation after the run-down date', message: 'Water N late is late N.', action: 'Count what comes after the run-down date as late.', test: (f) => (f.waterEarlyShare !== null && f.waterEarlyShare < 0.5 ? {} : null) }),
+  rule({ id: 'N-31', level: 'caution', when: 'legume new to the field, or pH under 5.5', message: 'Check inoculant and pH before relying on fixation.', action: 'Inoculate with the right group; dig roots at 5-6 weeks.', test: (f) => (f.fixing && (f.firstTimeHere || (f.ph ?? 7) < 5.5) ? {} : null) }),
+  rule({ id: 'M-01', level: 'caution', when: 'mycorrhizal crop after bare fallow or a crop without fungi, P not high', message: 'Few mycorrhizal fungi left after {after}: P (and Zn) uptake suffers early.', action: 'Banded starter of 10-15 kg P/ha at safe seed distance; watch Zn.', test: (f) => (f.fungiLost !== null && ['am', 'am_strong'].includes(f.crop.mycorrhizal) && [...LOW, 'medium'].includes(f.classes.P ?? '') ? { after: f.fungiLost } : null) }),
+  rule({ id: 'M-02', level: 'info', when: 'crop without mycorrhiza on low P', message: 'This crop does not use mycorrhiza: it needs P by banding or its own acids.', action: 'Band P at sowing.', test: (f) => (f.crop.mycorrhizal === 'none' && LOW.includes(f.classes.P ?? '') ? {} : null) }),
+  rule({ id: 'M-03', level: 'info', when: 'mycorrhizal crop on very high P', message: 'Fungal colonisation is low; fine, skip P.', action: 'Nothing to do.', test: (f) => (['am', 'am_strong'].includes(f.crop.mycorrhizal) && f.classes.P === 'very_high' ? {} : null) }),
+  rule({ id: 'X-01', level: 'caution', when: 'three years of hay or more with less than half of P or K returned', message: 'About {p} kg P and {k} kg K/ha left with the hay and did not come back. Expect low P and K even though the roots give N; doubt an older class by {steps}.', action: 'Soil test before any plan.', test: (f) => (f.mined ? { p: f.mined.p, k: f.mined.k, steps: Math.max(f.mined.dropP, f.mined.dropK) === 2 ? 'two steps' : Math.max(f.mined.dropP, f.mined.dropK) === 1 ? 'one step' : 'less than a step' } : null) }),
+  rule({ id: 'C-02', level: 'caution', when: 'late N above 10 % of the requirement, on a crop that late N spoils', message: '{kg} kg N/ha will still be released after {stage}: {harm}.', action: 'Less organic N, earlier passes, or another crop here.', test: (f) => (f.late && f.late.share > 0.1 && !(f.late.share > 0.25 && f.crop.lateNSensitivity >= 3) ? { kg: f.late.kgHa, stage: f.late.stage, harm: f.late.harm } : null) }),
+  rule({ id: 'C-02b', level: 'stop', when: 'late N above 25 % of the requirement, on a crop that late N spoils most', message: '{kg} kg N/ha will still be released after {stage}: {harm}.', action: 'Another field or another crop.', test: (f) => (f.late && f.late.share > 0.25 && f.crop.lateNSensitivity >= 3 ? { kg: f.late.kgHa, stage: f.late.stage, harm: f.late.harm } : null) }),
+  rule({ id: 'E-02', level: 'caution', when: 'more than 80 kg N/ha brought above what leaves', message: '{x} kg N/ha in excess of what leaves: much of it will reach air or water.', action: 'Lower the dose or add a catch crop.', test: (f) => (f.nBalance > 80 && f.nBalance <= 150 && !f.fixing ? { x: f.nBalance } : null) }),
+  rule({ id: 'E-02b', level: 'stop', when: 'more than 150 kg N/ha brought above what leaves', message: '{x} kg N/ha in excess of what leaves: much of it will reach air or water.', action: 'Lower the dose or add a catch crop.', test: (f) => (f.nBalance > 150 && !f.fixing ? { x: f.nBalance } : null) }),
+  rule({ id: 'E-03', level: 'caution', when: 'P surplus above 10 kg/ha at class very high', message: 'P builds up beyond use (+{p} kg/ha).', action: 'N-only sources, no manure here.', test: (f) => (f.classes.P === 'very_high' && f.pBalance > 10 ? { p: f.pBalance } : null) }),
+  rule({ id: 'F-01', level: 'caution', when: 'greenfeed, sorghum or silage maize with N above 1.2 times the need, after drought, frost or hail', message: 'Test feed nitrate before feeding; nitrate above 0.5 % NO3 in dry matter needs dilution, above 1 % can kill cattle.', action: 'Test, wait, dilute; ask a veterinarian.', test: (f) => (f.stressed && FEED_NITRATE.includes(f.crop.key) && f.requirementN > 0 && f.supplyN > 1.2 * f.requirementN ? {} : null) }),
+];
+/** Told beside the schools: two of them far apart. */
+export interface SchoolsFacts {
+  gap: { a: string; b: string; kgHa: number; cause: string } | null;
+}
+export const schoolsRules: readonly Rule<SchoolsFacts>[] = [
+  { module: 'budget', id: 'N-20', level: 'info', when: 'two schools more than 60 kg N/ha apart', message: 'Schools disagree by {kg} kg N/ha: {a} against {b}. Main cause: {cause}.', action: 'Choose, and leave a check strip of 0 and +40.', test: (f) => (f.gap && f.gap.kgHa > 60 ? { a: f.gap.a, b: f.gap.b, kg: f.gap.kgHa, cause: f.gap.cause } : null) },
 ];

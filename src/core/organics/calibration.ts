@@ -2,7 +2,7 @@ import { mean, sampleStandardDeviation } from 'simple-statistics';
 import { refuse } from '../quantity/refusal';
 import { within } from '../quantity/range';
 import { calibrationLimitOf } from '../reference/organicTables';
-import type { Warning } from '../rules/rule';
+import { judge, type Rule, type Warning } from '../rules/rule';
 
 const positive = (label: string, unit: string, max: number) => ({ label, unit, min: 0, max, above: true });
 const SPEED = { min: 2, max: 15 };
@@ -65,22 +65,27 @@ export interface CalibrationTest {
   actual: number;
   cvPct: number | null;
   trays: number | null;
+  date: string;
   /** Days since the test, and whether machine or material has changed since. */
   ageDays: number;
   changed: boolean;
   sightGlass: boolean;
 }
-/** Rules C01 to C06 on a test: what it is worth, and what to change (chapter 2, section 7). */
+const rule = (r: Omit<Rule<CalibrationTest>, 'module'>): Rule<CalibrationTest> => ({ module: 'organics', ...r });
+const limitOf = (t: CalibrationTest) => calibrationLimitOf(t.machineKind);
+const off = (t: CalibrationTest): number => t.actual / t.target - 1;
+/** What a calibration is worth, and what to change (chapter 2, section 7). */
+export const calibrationRules: readonly Rule<CalibrationTest>[] = [
+  rule({ id: 'C01', level: 'caution', when: 'calibration older than 12 months, or machine or material changed', message: 'Calibration of {date} no longer counts.', action: 'Repeat the sheet or load test.', test: (t) => (t.ageDays > 365 || t.changed ? { date: t.date } : null) }),
+  rule({ id: 'C02', level: 'caution', when: 'spread CV above the acceptable', message: 'Spread CV {cv} % is over the acceptable {lim} %.', action: 'Change overlap, speed or settings; test again.', test: (t) => (t.cvPct !== null && t.cvPct > limitOf(t).cvAcceptPct && t.cvPct <= limitOf(t).cvRejectPct ? { cv: t.cvPct, lim: limitOf(t).cvAcceptPct } : null) }),
+  rule({ id: 'C03', level: 'stop', when: 'spread CV above what is rejected', message: 'Spread CV {cv} %: the field will be striped.', action: 'Do not spread until it is fixed.', test: (t) => (t.cvPct !== null && t.cvPct > limitOf(t).cvRejectPct ? { cv: t.cvPct } : null) }),
+  rule({ id: 'C04', level: 'stop', when: 'rate found off the target by more than the machine’s limit', message: 'Real rate is {pct} % off the target.', action: 'Change speed: new speed = old speed x actual/target (with a ground-driven feed change the gate).', test: (t) => (Math.abs(off(t)) > limitOf(t).rateErrorRejectPct / 100 ? { pct: 100 * off(t) } : null) }),
+  rule({ id: 'C05', level: 'caution', when: 'too few trays', message: 'Too few trays for a trustworthy CV.', action: 'Use at least {n} trays, three runs.', test: (t) => (t.trays !== null && t.trays < limitOf(t).minTrays ? { n: limitOf(t).minTrays } : null) }),
+  rule({ id: 'C06', level: 'info', when: 'volume read from a sight glass', message: 'Sight-glass volume is good to about 10 %.', action: 'Weigh one load or use a flow meter.', test: (t) => (t.sightGlass ? {} : null) }),
+];
+/** Rules C01 to C06 on a test. @throws Refusal where a rate is out of range */
 export function judgeCalibration(t: CalibrationTest): Warning[] {
-  const limit = calibrationLimitOf(t.machineKind);
-  const error = within('actual', t.actual, positive('Actual rate', 't/ha', 400)) / within('target', t.target, positive('Target rate', 't/ha', 400)) - 1;
-  const of = (id: string, level: Warning['level'], message: string, action: string): Warning => ({ module: 'organics', id, level, message, action });
-  const cv = t.cvPct;
-  return [
-    t.ageDays > 365 || t.changed ? of('C01', 'caution', 'This calibration no longer counts.', 'Repeat the sheet or load test.') : null,
-    cv !== null && cv > limit.cvRejectPct ? of('C03', 'stop', `Spread CV ${cv.toFixed(0)} %: the field will be striped.`, 'Do not spread until it is fixed.') : cv !== null && cv > limit.cvAcceptPct ? of('C02', 'caution', `Spread CV ${cv.toFixed(0)} % is over the acceptable ${limit.cvAcceptPct} %.`, 'Change overlap, speed or settings; test again.') : null,
-    Math.abs(error) > limit.rateErrorRejectPct / 100 ? of('C04', 'stop', `Real rate is ${(100 * error).toFixed(0)} % off the target.`, 'Change speed: new speed = old speed x actual/target.') : null,
-    t.trays !== null && t.trays < limit.minTrays ? of('C05', 'caution', 'Too few trays for a trustworthy CV.', `Use at least ${limit.minTrays} trays, three runs.`) : null,
-    t.sightGlass ? of('C06', 'info', 'Sight-glass volume is good to about 10 %.', 'Weigh one load or use a flow meter.') : null,
-  ].filter((w): w is Warning => w !== null);
+  within('actual', t.actual, positive('Actual rate', 't/ha', 400));
+  within('target', t.target, positive('Target rate', 't/ha', 400));
+  return judge(calibrationRules, t);
 }

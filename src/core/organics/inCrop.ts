@@ -1,6 +1,6 @@
 import { within } from '../quantity/range';
 import { incropWindowsOf } from '../reference/organicTables';
-import type { Warning } from '../rules/rule';
+import { judge, type Rule, type Warning } from '../rules/rule';
 
 /** Crops that fill gaps lose half of what maize loses (chapter 2, section 8). */
 const FILLS_GAPS = ['winter_cereal', 'spring_cereal', 'grass_cut', 'canola'];
@@ -33,14 +33,36 @@ export interface WindowInput {
   dmPct?: number | null;
   nh4Share?: number | null;
 }
-/**
- * Whether a technique may still go into a standing crop (chapter 2, section 8): I01 outside its window, I02 past its hard stop, I03 a material that does not suit.
- *
- * @example incropWindow({ crop: 'maize', technique: 'drag_hose', vStage: 6 })[0].id // 'I02'
- */
-export function incropWindow(i: WindowInput): Warning[] {
+/** Where a technique stands against its window in a crop. */
+export interface InCropFacts {
+  crop: string;
+  technique: string;
+  past: string | null;
+  outside: string | null;
+  stage: string;
+  unsuited: boolean;
+  dm: number | null;
+  share: number | null;
+  rawCrop: boolean;
+  wheelPan: boolean;
+  money: { loss: number; worth: number } | null;
+  scorch: boolean;
+}
+const rule = (r: Omit<Rule<InCropFacts>, 'module'>): Rule<InCropFacts> => ({ module: 'organics', ...r });
+/** Manure and slurry in a standing crop (chapter 2, section 8). */
+export const inCropRules: readonly Rule<InCropFacts>[] = [
+  rule({ id: 'I01', level: 'caution', when: 'stage outside the window of the technique', message: '{crop} at {stage} is outside the window {words} for {technique}.', action: 'Look for another technique.', test: (f) => (f.past === null && f.outside !== null ? { crop: f.crop, stage: f.stage, words: f.outside, technique: f.technique } : null) }),
+  rule({ id: 'I02', level: 'stop', when: 'past the hard stop of the technique', message: 'Too late for {technique} in {crop}: {reason}.', action: 'Use injection between rows with enough clearance, dry fertiliser, or wait until after harvest.', test: (f) => (f.past !== null ? { technique: f.technique, crop: f.crop, reason: f.past } : null) }),
+  rule({ id: 'I03', level: 'caution', when: 'material too thick or too poor in ammonium', message: 'This material does not suit in-crop use: DM {dm} %, ammonium share {share}.', action: 'Use a thinner liquid or separated liquid with a higher ammonium share.', test: (f) => (f.unsuited ? { dm: f.dm ?? 'not known', share: f.share === null ? 'not known' : f.share.toFixed(2) } : null) }),
+  rule({ id: 'I04', level: 'stop', when: 'raw manure into a crop eaten raw', message: 'Raw manure may not go into a growing crop that is eaten raw.', action: 'See the intervals to harvest.', test: (f) => (f.rawCrop ? {} : null) }),
+  rule({ id: 'I05', level: 'stop', when: 'soil too wet for wheels', message: 'Soil is too wet: ruts cost more than the N.', action: 'Wait or use a drag-hose on a firm surface.', test: (f) => (f.wheelPan ? {} : null) }),
+  rule({ id: 'I06', level: 'caution', when: 'loss of stand dearer than the N', message: 'Stand loss costs {a}, the N is worth {b}.', action: 'Leave it, or apply before emergence.', test: (f) => (f.money && f.money.loss > f.money.worth ? { a: f.money.loss.toFixed(0), b: f.money.worth.toFixed(0) } : null) }),
+  rule({ id: 'I07', level: 'caution', when: 'wet leaves with thick slurry, or splashing above 25 °C', message: 'Leaf scorch and smothering likely.', action: 'Apply on dry leaves, band under the canopy, follow with water.', test: (f) => (f.scorch ? {} : null) }),
+];
+
+/** Where a technique stands against its window; the rest of the facts is for who knows the plan. */
+export function incropFacts(i: WindowInput): InCropFacts {
   const rows = incropWindowsOf(i.crop, i.technique);
-  const of = (id: string, level: Warning['level'], message: string, action: string): Warning => ({ module: 'organics', id, level, message, action });
   const v = i.vStage == null ? null : within('v_stage', i.vStage, { label: 'Leaf collars', unit: '', min: 0, max: 25 });
   const bbch = i.bbch == null ? null : within('bbch', i.bbch, { label: 'Growth stage (BBCH)', unit: '', min: 0, max: 99 });
   const most = (get: (r: (typeof rows)[number]) => number | null): number | null => rows.reduce<number | null>((m, r) => { const x = get(r); return x === null ? m : m === null ? x : Math.max(m, x); }, null);
@@ -49,13 +71,16 @@ export function incropWindow(i: WindowInput): Warning[] {
   const past = byCollars ? vStop !== null && v >= vStop : bbch !== null && stop !== null && bbch >= stop;
   const windows = rows.flatMap((r) => (r.bbchFrom !== null && r.bbchTo !== null ? [[r.bbchFrom, r.bbchTo] as const] : []));
   const outside = byCollars ? v > vTo : bbch !== null && windows.length > 0 && !windows.some(([from, to]) => bbch >= from && bbch <= to);
-  const words = windows.map(([from, to]) => `${from}-${to}`).join(', ') || (rows[0]?.localStage ?? '');
-  const technique = i.technique.replaceAll('_', ' ');
-  const stage = byCollars ? `${v} collars` : `BBCH ${bbch}`;
   const last = rows[rows.length - 1];
-  return [
-    past ? of('I02', 'stop', `Too late for ${technique} in ${i.crop.replaceAll('_', ' ')}: ${rows.find((r) => r.hardStopReason)?.hardStopReason ?? 'past its hard stop'}.`, 'Use injection between rows with enough clearance, dry fertiliser, or wait until after harvest.')
-    : outside ? of('I01', 'caution', `${i.crop.replaceAll('_', ' ')} at ${stage} is outside the window ${words} for ${technique}.`, 'Look for another technique.') : null,
-    last && ((i.dmPct != null && last.maxDmPct !== null && i.dmPct > last.maxDmPct) || (i.nh4Share != null && last.minNh4ShareFrac !== null && i.nh4Share < last.minNh4ShareFrac)) ? of('I03', 'caution', `This material does not suit in-crop use: DM ${i.dmPct ?? 'not known'} %, ammonium share ${i.nh4Share ?? 'not known'}.`, 'Use a thinner liquid or separated liquid with a higher ammonium share.') : null,
-  ].filter((w): w is Warning => w !== null);
+  return {
+    crop: i.crop.replaceAll('_', ' '), technique: i.technique.replaceAll('_', ' '), stage: byCollars ? `${v} collars` : `BBCH ${bbch}`, past: past ? (rows.find((r) => r.hardStopReason)?.hardStopReason ?? 'past its hard stop') : null,
+    outside: outside ? windows.map(([from, to]) => `${from}-${to}`).join(', ') || (rows[0]?.localStage ?? '') : null, dm: i.dmPct ?? null, share: i.nh4Share ?? null,
+    unsuited: last !== undefined && ((i.dmPct != null && last.maxDmPct !== null && i.dmPct > last.maxDmPct) || (i.nh4Share != null && last.minNh4ShareFrac !== null && i.nh4Share < last.minNh4ShareFrac)), rawCrop: false, wheelPan: false, money: null, scorch: false,
+  };
 }
+/**
+ * Whether a technique may still go into a standing crop (chapter 2, section 8): I01 outside its window, I02 past its hard stop, I03 a material that does not suit.
+ *
+ * @example incropWindow({ crop: 'maize', technique: 'drag_hose', vStage: 6 })[0].id // 'I02'
+ */
+export const incropWindow = (i: WindowInput): Warning[] => judge(inCropRules, incropFacts(i));

@@ -44,9 +44,9 @@ describe('calibration', () => {
     expect(pattern.reduce((x, y) => x + y, 0)).toBeCloseTo(2 * a.reduce((x, y) => x + y, 0), 6);
   })));
   it('an even single pass at its own width is even', () => expect(overlapCv({ a: [5, 5, 5, 5], m: 4 }).cvPct).toBe(0));
-  const test: CalibrationTest = { machineKind: 'solid_manure_spreader', target: 25, actual: 25, cvPct: 18, trays: 10, ageDays: 30, changed: false, sightGlass: false };
+  const test: CalibrationTest = { date: '2026-03-01', machineKind: 'solid_manure_spreader', target: 25, actual: 25, cvPct: 18, trays: 10, ageDays: 30, changed: false, sightGlass: false };
   it.each<[string, Partial<CalibrationTest>, Partial<CalibrationTest>]>([['C01', { ageDays: 366 }, { ageDays: 365 }], ['C01', { changed: true }, {}], ['C02', { cvPct: 31 }, { cvPct: 30 }], ['C03', { cvPct: 41 }, { cvPct: 40 }], ['C04', { actual: 30.1 }, { actual: 30 }], ['C05', { trays: 7 }, { trays: 8 }], ['C06', { sightGlass: true }, {}]])('%s fires at its bound', (id, fires, silent) => { expect(ids(judgeCalibration({ ...test, ...fires }))).toContain(id); expect(ids(judgeCalibration({ ...test, ...silent }))).not.toContain(id); });
-  it.each<[string, () => unknown]>([['xs', () => spreadCv({ xs: [3] })], ['xs', () => spreadCv({ xs: [0, 0] })], ['m', () => overlapCv({ a: [1, 2, 3], m: 2.5 })], ['a', () => overlapCv({ a: [1, 2], m: 2 })], ['area', () => weighSheet({ netKg: 3, n: 1, area: 0 })], ['machine_kind', () => judgeCalibration({ ...test, machineKind: 'spoon' })]])('a bad %s is refused', (field, work) => expect(refused(work)).toBe(field));
+  it.each<[string, () => unknown]>([['xs', () => spreadCv({ xs: [3] })], ['xs', () => spreadCv({ xs: [0, 0] })], ['m', () => overlapCv({ a: [1, 2, 3], m: 2.5 })], ['a', () => overlapCv({ a: [1, 2], m: 2 })], ['area', () => weighSheet({ netKg: 3, n: 1, area: 0 })], ['machine_kind', () => judgeCalibration({ ...test, date: '2026-03-01', machineKind: 'spoon' })]])('a bad %s is refused', (field, work) => expect(refused(work)).toBe(field));
 });
 
 describe('in the standing crop', () => {

@@ -1,6 +1,6 @@
 import { RANGES, within } from '../quantity/range';
-import { materialOf } from '../reference/organicMaterials';
-import type { Warning } from '../rules/rule';
+import { materialOf, type Material } from '../reference/organicMaterials';
+import { judge, type Rule, type Warning } from '../rules/rule';
 import { nitrogenPools } from './release';
 
 const of = (id: string, level: Warning['level'], message: string, action: string): Warning => ({ module: 'organics', id, level, message, action });
@@ -9,10 +9,12 @@ const RAIN_CAUTION_MM = 12;
 const HEAVY_RAIN_MM = 25;
 const SLOPE_WARN_PCT = 6;
 const SLOPE_STOP_PCT = 15;
-const HOT_NH4_KG_HA = 80;
+export const HOT_NH4_KG_HA = 80;
 const HOT_NH4_KG_T = 3;
-const PLANTING_GAP_D = 14;
-const HOT_GAP_D = 7;
+export const PLANTING_GAP_D = 14;
+export const HOT_GAP_D = 7;
+/** Poultry manure, or a solid rich in ammonium: it burns what it touches. */
+export const isHot = (m: Material): boolean => m.mineralisationClass.startsWith('poultry') || (!['liquid', 'slurry'].includes(m.physicalForm) && m.nh4NKgT >= HOT_NH4_KG_T);
 
 export interface GroundState {
   /** Forecast for 48 h; unknown is not dry. */
@@ -23,22 +25,27 @@ export interface GroundState {
   /** Drains running, or cracks over them. */
   drainsOpen?: boolean | null;
 }
+const rule = (r: Omit<Rule<GroundState>, 'module'>): Rule<GroundState> => ({ module: 'organics', ...r });
+const stateOf = (i: GroundState) => (i.ground == null || i.ground === 'ok' ? null : i.ground === 'snow' ? 'snow-covered' : i.ground);
+/** Weather, ground and slope on the day of spreading. */
+export const siteRules: readonly Rule<GroundState>[] = [
+  rule({ id: 'S03', level: 'stop', when: '25 mm of rain or more within 48 h', message: '{mm} mm of rain within 48 h: run-off to water.', action: 'Do not spread.', test: (f) => ((f.rain48hMm ?? 0) >= HEAVY_RAIN_MM ? { mm: f.rain48hMm ?? 0 } : null) }),
+  rule({ id: 'S04', level: 'caution', when: '12 to 25 mm of rain within 48 h', message: '{mm} mm of rain within 48 h.', action: 'Only with same-day incorporation or injection, away from water. A gentle 4-12 mm is welcome: it washes ammonium in.', test: (f) => ((f.rain48hMm ?? 0) >= RAIN_CAUTION_MM && (f.rain48hMm ?? 0) < HEAVY_RAIN_MM ? { mm: f.rain48hMm ?? 0 } : null) }),
+  rule({ id: 'S05', level: 'stop', when: 'ground frozen, snow-covered or saturated', message: 'Ground is {state}: manure runs off.', action: 'Store it; emergencies belong to the permitting authority and the licensed planner.', test: (f) => { const state = stateOf(f); return state ? { state } : null; } }),
+  rule({ id: 'S06', level: 'stop', when: 'surface liquid on a slope above 15 %', message: 'Slope {s} % with surface liquid: run-off risk.', action: 'Inject along the contour, or use another field.', test: (f) => ((f.slopePct ?? 0) > SLOPE_STOP_PCT && f.surfaceLiquid ? { s: f.slopePct ?? 0 } : null) }),
+  rule({ id: 'S07', level: 'caution', when: 'slope of 6 to 15 %', message: 'Slope {s} %.', action: 'Half rate, contour, buffer.', test: (f) => ((f.slopePct ?? 0) > SLOPE_WARN_PCT && (f.slopePct ?? 0) <= SLOPE_STOP_PCT ? { s: f.slopePct ?? 0 } : null) }),
+  rule({ id: 'S17', level: 'caution', when: 'drains running, or cracks open above them', message: 'Liquid can reach the drains within minutes through cracks and worm holes.', action: 'Till shallowly first, halve the rate, inject shallow, watch and be ready to plug outlets; stop at the first colour in the drain.', test: (f) => (f.drainsOpen ? {} : null) }),
+  rule({ id: 'S18', level: 'caution', when: 'no forecast or ground state for a day within reach', message: 'No forecast or ground state entered: run-off rules could not be checked.', action: 'Look at the forecast and the field; unknown is never taken as dry.', test: (f) => (f.rain48hMm == null || f.ground == null ? {} : null) }),
+];
 /**
  * Rules of weather, ground and slope on the day of spreading (chapter 2, S03 to S07, S17, S18).
  *
  * @example groundRules({ rain48hMm: 30, ground: 'ok', slopePct: 8 }).map((w) => w.id) // ['S03', 'S07']
  */
 export function groundRules(i: GroundState): Warning[] {
-  const rain = i.rain48hMm == null ? null : within('rain_48h_mm', i.rain48hMm, { label: 'Rain within 48 h', unit: 'mm', min: 0, max: 400 });
-  const slope = i.slopePct == null ? 0 : within('slope_pct', i.slopePct, { label: 'Slope', unit: '%', min: 0, max: 60 });
-  const state = i.ground ?? null;
-  return [
-    rain !== null && rain >= HEAVY_RAIN_MM ? of('S03', 'stop', `${rain} mm of rain within 48 h: run-off to water.`, 'Do not spread.') : rain !== null && rain >= RAIN_CAUTION_MM ? of('S04', 'caution', `${rain} mm of rain within 48 h.`, 'Only with same-day incorporation or injection, away from water. A gentle 4-12 mm is welcome: it washes ammonium in.') : null,
-    state !== null && state !== 'ok' ? of('S05', 'stop', `Ground is ${state === 'snow' ? 'snow-covered' : state}: manure runs off.`, 'Store it; emergencies belong to the permitting authority and the licensed planner.') : null,
-    slope > SLOPE_STOP_PCT && i.surfaceLiquid ? of('S06', 'stop', `Slope ${slope} % with surface liquid: run-off risk.`, 'Inject along the contour, or use another field.') : slope > SLOPE_WARN_PCT && slope <= SLOPE_STOP_PCT ? of('S07', 'caution', `Slope ${slope} %.`, 'Half rate, contour, buffer.') : null,
-    i.drainsOpen ? of('S17', 'caution', 'Liquid can reach the drains within minutes through cracks and worm holes.', 'Till shallowly first, halve the rate, inject shallow, watch and be ready to plug outlets; stop at the first colour in the drain.') : null,
-    rain === null || state === null ? of('S18', 'caution', 'No forecast or ground state entered: run-off rules could not be checked.', 'Look at the forecast and the field; unknown is never taken as dry.') : null,
-  ].filter((w): w is Warning => w !== null);
+  if (i.rain48hMm != null) within('rain_48h_mm', i.rain48hMm, { label: 'Rain within 48 h', unit: 'mm', min: 0, max: 400 });
+  if (i.slopePct != null) within('slope_pct', i.slopePct, { label: 'Slope', unit: '%', min: 0, max: 60 });
+  return judge(siteRules, i);
 }
 
 /** P screens of manure planning, mg/kg (chapter 2, parameters). */
@@ -86,7 +93,6 @@ export function plantingRules(i: { mat: string; rateTHa: number; daysToPlanting:
   const days = within('days_to_planting', i.daysToPlanting, { label: 'Days to planting', unit: 'd', min: -400, max: 400 });
   const tan = rate * nitrogenPools({ totalN: m.totalNKgT, nh4: m.nh4NKgT, no3: m.no3NKgT, klass: m.mineralisationClass }).tan;
   if (tan <= HOT_NH4_KG_HA || days < 0 || days >= PLANTING_GAP_D) return [];
-  const hot = m.mineralisationClass.startsWith('poultry') || (!['liquid', 'slurry'].includes(m.physicalForm) && m.nh4NKgT >= HOT_NH4_KG_T);
-  if ((hot && days < HOT_GAP_D) || i.sensitive) return [of('S01', 'stop', `Fresh high-N manure ${days} days before planting: ${tan.toFixed(0)} kg/ha of ammonia-forming N can burn seed and roots.`, `Wait ${PLANTING_GAP_D} days with moist soil, mix through 10-15 cm, plant at least 15 cm beside the band, or use mature compost.`)];
+  if ((isHot(m) && days < HOT_GAP_D) || i.sensitive) return [of('S01', 'stop', `Fresh high-N manure ${days} days before planting: ${tan.toFixed(0)} kg/ha of ammonia-forming N can burn seed and roots.`, `Wait ${PLANTING_GAP_D} days with moist soil, mix through 10-15 cm, plant at least 15 cm beside the band, or use mature compost.`)];
   return [of('S16', 'caution', `${tan.toFixed(0)} kg/ha of ammonium-N ${days} days before planting.`, 'Safe for maize and cereals if mixed through moist soil; keep seed off the bands; longer gap in cold, dry or sandy soil.')];
 }

@@ -1,17 +1,23 @@
-import { budgetRules } from '../budget/rules';
+import { budgetRules, schoolsRules } from '../budget/rules';
+import { buildRules } from '../ground/buildRules';
 import { estimateRules } from '../ground/extractants';
 import { limeRules } from '../ground/limeRules';
 import { readingRules, sampleRules } from '../ground/rules';
 import { herbageRules, layerRules, secondaryRules } from '../ground/secondaryRules';
 import { passRules } from '../nitrogen/rules';
-import { applicationRules, historyRules } from '../organics/rules';
+import { calibrationRules } from '../organics/calibration';
+import { compostRules, treeRules } from '../organics/compostRules';
+import { inCropRules } from '../organics/inCrop';
+import { labRules } from '../organics/labRules';
+import { applicationRules, historyRules, mixRules } from '../organics/rules';
+import { siteRules } from '../organics/site';
 import { byLevel, type Rule } from '../rules/rule';
 import { leafReadingRules, leafSampleRules } from '../tissue/rules';
 
 /** What is told of a rule without the facts that fire it. */
 export type RuleText = Pick<Rule<never>, 'module' | 'id' | 'level' | 'when' | 'message' | 'action'>;
 /** Every judgement rule that watches a plan, a soil or a leaf, in the order of the work. */
-export const ALL_RULES: readonly RuleText[] = [...sampleRules, ...readingRules, ...estimateRules, ...layerRules, ...limeRules, ...secondaryRules, ...herbageRules, ...budgetRules, ...applicationRules, ...historyRules, ...passRules, ...leafSampleRules, ...leafReadingRules];
+export const ALL_RULES: readonly RuleText[] = [...sampleRules, ...readingRules, ...estimateRules, ...layerRules, ...limeRules, ...secondaryRules, ...herbageRules, ...buildRules, ...budgetRules, ...schoolsRules, ...labRules, ...applicationRules, ...mixRules, ...historyRules, ...siteRules, ...calibrationRules, ...inCropRules, ...compostRules, ...treeRules, ...passRules, ...leafSampleRules, ...leafReadingRules];
 
 const MODULES: [string, string][] = [['ground', 'Ground'], ['budget', 'Budget'], ['organics', 'Manure and compost'], ['nitrogen', 'Passes'], ['tissue', 'Leaf']];
 const cell = (text: string): string => text.replaceAll('|', '\\|').replace(/\{(\w+)\}/g, '*$1*');

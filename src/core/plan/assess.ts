@@ -1,31 +1,27 @@
 import { caps, uncertainty } from '../budget/ledger';
 import { limitingFactor, type LimitingResult } from '../budget/limiting';
-import { offtake } from '../budget/offtake';
 import { realisticYield } from '../budget/requirement';
-import { budgetRules, type BudgetFacts } from '../budget/rules';
 import { stageDate } from '../nitrogen/stageClock';
-import { applicationRules, historyRules } from '../organics/rules';
+import { withLibrary } from '../reference/library';
 import { daysBetween } from '../quantity/calendar';
 import { fromHundredths } from '../quantity/rounding';
 import { cropOf, crosswalkOf, type Crop } from '../reference/crops';
 import { lateNOf } from '../reference/budgetTables';
-import { legumeOf } from '../reference/legumes';
-import { spreadingMethodOf } from '../reference/organicMaterials';
-import { organicsParameter, pathogenIntervals } from '../reference/organicTables';
-import { pScreenOf } from '../reference/soilTests';
-import { textureGroup } from '../reference/soils';
-import { byLevel, judge, type Warning } from '../rules/rule';
+import { byLevel, type Warning } from '../rules/rule';
 import { step, type Step } from '../why/step';
-import { isAutumn, seasonCalendar, type SeasonCalendar } from './calendar';
+import { seasonCalendar, type SeasonCalendar } from './calendar';
 import { dateOf } from './days';
+import { budgetWarnings } from './budgetWarnings';
+import { buildWarnings } from './pkRequirement';
 import { soilCreditLines, type SoilCredits } from './creditLines';
-import type { Plan } from './document';
+import { chosenSchools, type Plan } from './document';
 import { assessGround, groundWarnings, type GroundAssessment } from './groundReading';
 import { assessLime, type LimeAssessment } from './lime';
 import { hundredths, NUTRIENT_KEYS, type LedgerLine, type NutrientKey } from './line';
 import { organicLines, type AssessedApplication, type OrganicCredits } from './organicLines';
+import { organicWarnings } from './organicWarnings';
 import { attempt, type Problem, type Station } from './problem';
-import { nSchoolOf, requirementLine } from './requirementLine';
+import { fixes as fixesN, nSchoolOf, requirementLine } from './requirementLine';
 import { secondaryWarnings } from './secondary';
 import { assessSupply, type Supply } from './supply';
 
@@ -89,7 +85,7 @@ const balanceStep = (x: NutrientKey, sum: NutrientSum, lines: readonly LedgerLin
     inputs: lines.filter((l) => l[x] !== null && l.struck === null).map((l) => l.why[x] ?? step(`line.${l.id}.${x}`, l.label, l[x], 'kg/ha')),
   });
 
-const fixes = (crop: Crop | null): boolean => crop?.nFixing === 'grain_legume' || crop?.nFixing === 'forage_legume';
+const fixes = (crop: Crop | null): boolean => crop !== null && fixesN(crop);
 
 /** Midpoint of the lowest index, where nothing was sampled, kg N/ha. */
 const POOREST_SOIL_N = 50;
@@ -103,64 +99,12 @@ function limits(plan: Plan, crop: Crop, ground: GroundAssessment, sums: Assessme
   }));
 }
 
-function budgetFacts(plan: Plan, crop: Crop, a: { ground: GroundAssessment; credits: SoilCredits; sums: Assessment['sums']; supply: Supply; limiting: LimitingResult | null; realistic: Assessment['realistic']; caps: Assessment['caps'] }): BudgetFacts {
-  const { season, ground, previous } = plan;
-  const legumeRow = previous?.kind === 'legume' ? legumeOf(previous.legumeKey).find((r) => r.standClass === (a.credits.legume?.standClass ?? '')) : undefined;
-  const sampled = ground.nitrateLayers.length > 0;
-  const sampleDate = sampled ? ground.nitrateSampleDate : null;
-  const spreadBefore = sampleDate ? [...plan.organics.filter((o) => o.cropYear < 2), ...plan.passes].map((e) => daysBetween(e.date, sampleDate)).filter((d) => d >= 0) : [];
-  const { n, s } = a.sums;
-  const p = a.limiting?.relativeYields.find((f) => f.factor === 'P');
-  const lowest = a.limiting?.relativeYields[0];
-  return {
-    crop, yieldGoal: season.yieldGoalTHa ?? 0, realistic: a.realistic && !a.realistic.bookYield ? { mean: a.realistic.meanTHa, tooHigh: a.realistic.tooHigh, realistic: a.realistic.realisticYieldTHa } : null,
-    nitrateSampled: sampled, nitrateSampledToCm: a.credits.nitrate?.sampledToCm ?? null, nitrateAgeDays: sampleDate && season.plantingDate && season.plantingDate > sampleDate ? daysBetween(sampleDate, season.plantingDate) : null, nitrateAutumn: sampleDate !== null && isAutumn(sampleDate, plan.field.latitudeDeg) && (season.harvestDate ?? '9999') > sampleDate,
-    nitrateMaxMgKg: Math.max(0, ...ground.nitrateLayers.map((l) => l.no3nMgKg)), manuredBeforeSampleDays: spreadBefore.length > 0 ? Math.min(...spreadBefore) : null, drainageMm: season.winterDrainageMm, texture: textureGroup(plan.field.soilTextureId), omPct: plan.field.omPct, omUsed: a.credits.omUsed,
-    omCredit: a.credits.lines.find((l) => l.id === 'om_mineralisation')?.n ?? 0, omDepthCm: plan.field.omDepthCm,
-    legume: previous?.kind === 'legume' && a.credits.legume ? {
-      claimed: previous.standClass, derived: a.credits.legume.derivedClass, used: a.credits.legume.standClass, plants: previous.plantsM2, coverPct: previous.legumeCoverPct, removedFrac: previous.removedFracTops ?? 0, credit: a.credits.legume.creditKgHa, uncut: legumeRow ? legumeRow.creditRootsKgHa + legumeRow.creditTopsKgHa : 0, killTiming: previous.killTiming, yearsSinceKill: previous.yearsSinceKill,
-      grain: legumeOf(previous.legumeKey)[0]?.useType === 'grain_legume', greenManure: ['biennial_green_manure', 'annual_green_manure', 'companion'].includes(legumeOf(previous.legumeKey)[0]?.useType ?? ''),
-    } : null,
-    requirementN: n.requirement, toBringN: n.toBring, surplusN: n.surplus, supplyN: n.credits + n.applied + n.planned - n.debits, plannedN: n.planned, plannedP: a.sums.p.planned, plannedK: a.sums.k.planned + a.sums.k.applied, sToBring: Math.max(0, s.afterPlan),
-    nSupplyTotal: n.credits + n.applied + n.planned, sSupplyTotal: s.credits + s.applied + s.planned, classes: a.ground.classes, offtakeK: crop.removalKKgT * (season.yieldGoalTHa ?? 0), ryP: p?.ry ?? null,
-    limiting: a.limiting && lowest ? { factor: a.limiting.limiting, coLimiting: a.limiting.coLimiting, ry: lowest.ry, liebig: a.limiting.yLiebigTHa } : null, ph: a.ground.planning?.ph ?? null, cap: { binding: a.caps.binding, allowed: a.caps.nAllowedKgHa, shortfall: a.caps.shortfallKgHa }, fixing: fixes(crop),
-  };
-}
-
 /** Date on which a crop that late N spoils should run short of N: its stage by the clock, else its days before harvest (chapter 1, section 4). */
 function runDownDate(calendar: SeasonCalendar, crop: Crop): string | null {
   const row = crop.lateNSensitivity >= 2 ? lateNOf(crop.key) : undefined;
   if (!row) return null;
   const byStage = calendar.seasonCropId && !calendar.proxy ? stageDate(calendar.clock, calendar.seasonCropId, String(row.runDownBbch)) : null;
   return byStage ?? dateOf(calendar, Math.max(0, calendar.days - row.daysBeforeHarvestMax));
-}
-
-/** Days to harvest that fresh manure must keep from a crop eaten raw. */
-function intervalDays(pathogenClass: string, touchesSoil: boolean): number {
-  const situation = touchesSoil ? 'raw_soil_contact' : 'raw_no_contact';
-  const row = pathogenIntervals().find((r) => r.ruleKey === situation && r.materialClass.split(';').includes(pathogenClass)) ?? (touchesSoil ? pathogenIntervals().find((r) => r.ruleKey === pathogenClass) : undefined);
-  return row?.intervalD ?? 0;
-}
-
-function organicWarnings(plan: Plan, crop: Crop, organic: OrganicCredits, ground: GroundAssessment, sums: Assessment['sums']): Warning[] {
-  const { season, field } = plan;
-  const olsen = ground.pTest?.extractant === 'olsen';
-  const screen = ground.pTest ? pScreenOf(ground.pTest.extractant) : undefined;
-  const offtakeP = offtake({ cropKey: crop.key, yieldTHa: season.yieldGoalTHa ?? 0 }).offtakePKgHa;
-  const all = organic.assessed.flatMap((a) => judge(applicationRules, {
-    material: a.material, analysis: a.analysis, labBroken: a.labBroken, done: a.app.status === 'done', rateTHa: a.rateTHa, rateM3Ha: a.app.rateUnit === 'm3_ha' ? a.app.rate : null, maxPracticalM3Ha: spreadingMethodOf(a.app.methodKey).rateUnit === 'm3_ha' ? spreadingMethodOf(a.app.methodKey).maxPracticalRate : null,
-    tanKgHa: a.tanKgHa, lossFrac: a.loss.lossFrac, lossPlannedFrac: a.lossPlannedFrac, lostKgHa: a.lostKgHa, lostMoney: Math.round(a.lostMoney), plannedHours: a.app.plannedHours, coveredHours: a.app.coverings[0]?.hours ?? null, autumn: a.autumn, panKgHa: a.nKgHa, needKgHa: sums.n.requirement - sums.n.credits, pSuppliedKgHa: a.pTotalKgHa, pOfftakeKgHa: offtakeP,
-    pTest: ground.pTest?.value ?? null,
-    // Chapter 2's screens by extractant (Olsen 30 and 60, Mehlich-3 and Bray-1 50 and 100); other extractants use chapter 3's.
-    pCautionAt: olsen ? 30 : screen && !['mehlich_3_icp', 'bray_1'].includes(ground.pTest?.extractant ?? '') ? screen.cautionAt : Number(organicsParameter('p_caution_mg_kg').default),
-    pScreenAt: olsen ? 60 : screen && !['mehlich_3_icp', 'bray_1'].includes(ground.pTest?.extractant ?? '') ? screen.stopAbove : Number(organicsParameter('p_screen_mg_kg').default),
-    daysToPlanting: season.plantingDate ? daysBetween(a.app.date, season.plantingDate) : null, daysToHarvest: season.harvestDate ? daysBetween(a.app.date, season.harvestDate) : null, eatenRaw: season.eatenRaw, touchesSoil: season.touchesSoil, intervalD: intervalDays(a.material.pathogenClass, season.touchesSoil),
-    certified: field.certification !== 'none', cropName: crop.name, tieUp: a.nKgHa < 0,
-  }, a.material.name));
-  // An estimate for what is missing: last year's usual dressing of this year's material.
-  const usual = organic.assessed[0];
-  const guess = usual ? usual.pan.orgNKgT * usual.rateTHa * 0.1 : 10;
-  return [...all, ...judge(historyRules, { history: plan.manureHistory, earlierCount: organic.earlierCount, estimateKgHa: guess })];
 }
 
 function stationStates(plan: Plan, a: { ground: GroundAssessment; supply: Supply; sums: Assessment['sums']; calendar: SeasonCalendar | null }, warnings: readonly Warning[], problems: readonly Problem[]): Assessment['stations'] {
@@ -194,6 +138,10 @@ function stationStates(plan: Plan, a: { ground: GroundAssessment; supply: Supply
  * what is missing or refused is named, and the rest goes on.
  */
 export function assess(plan: Plan): Assessment {
+  return withLibrary(plan.farm.library, () => assessWith(plan));
+}
+
+function assessWith(plan: Plan): Assessment {
   const problems: Problem[] = [];
   const crop = plan.season.cropKey ? attempt(problems, 'crop', () => cropOf(plan.season.cropKey as string)) : null;
   const ready = crop && plan.season.yieldGoalTHa !== null ? crop : null;
@@ -202,9 +150,9 @@ export function assess(plan: Plan): Assessment {
   if (harvestDate && harvestDate <= startDate) problems.push({ station: 'crop', code: 'inconsistent', field: 'harvest_date', value: harvestDate, allowed: `after ${startDate}`, message: `harvest_date = ${harvestDate} lies before the season, which begins on ${startDate}.` });
   const calendar = attempt(problems, 'crop', () => seasonCalendar(plan));
   const ground = assessGround(plan, problems);
-  const credits: SoilCredits = ready ? soilCreditLines(plan, ready, calendar, problems) : { lines: [], nitrate: null, legume: null, omUsed: false, omTestDepthCm: 20 };
-  const required = ready ? attempt(problems, plan.schools.n === 'yield_goal' ? 'crop' : 'budget', () => requirementLine(plan, ready, ground, credits.nitrate?.soilNKgHa ?? null)) : null;
-  const organic: OrganicCredits = ready ? organicLines(plan, ground, problems) : { lines: [], assessed: [], earlierCount: 0 };
+  const credits: SoilCredits = ready ? soilCreditLines(plan, ready, calendar, problems) : { lines: [], nitrate: null, legume: null, greenManure: null, omUsed: false, omTestDepthCm: 20 };
+  const required = ready ? attempt(problems, chosenSchools(plan).n === 'yield_goal' ? 'crop' : 'budget', () => requirementLine(plan, ready, ground, credits.nitrate?.soilNKgHa ?? null)) : null;
+  const organic: OrganicCredits = ready ? organicLines(plan, ground, calendar, problems) : { lines: [], assessed: [], earlierCount: 0 };
   const supply = assessSupply(plan, calendar, problems);
   const lines = [...(required ? [required] : []), ...credits.lines, ...organic.lines].map((l) => ({ ...l, struck: plan.struck.find((s) => s.line === l.id)?.reason ?? l.struck }));
   const sums = Object.fromEntries(NUTRIENT_KEYS.map((x) => [x, sumUp(lines, x, supply.total[x], fixes(ready))])) as Assessment['sums'];
@@ -220,8 +168,9 @@ export function assess(plan: Plan): Assessment {
     ...groundWarnings(plan, ground, supply.total.p + sums.p.applied),
     ...(lime?.warnings ?? []),
     ...(crop ? (attempt(problems, 'supply', () => secondaryWarnings(plan, crop)) ?? []) : []),
-    ...(ready && required ? judge(budgetRules, budgetFacts(plan, ready, { ground, credits, sums, supply, limiting, realistic, caps: ceiling })) : []),
-    ...(ready && required ? organicWarnings(plan, ready, organic, ground, sums) : []),
+    ...(ready && required ? (attempt(problems, 'budget', () => budgetWarnings(plan, ready, { ground, credits, organic, sums, supply, limiting, realistic, caps: ceiling, calendar, runDown })) ?? []) : []),
+    ...(ready ? (attempt(problems, 'budget', () => buildWarnings(plan, ready, ground)) ?? []) : []),
+    ...(ready && required ? (attempt(problems, 'budget', () => organicWarnings(plan, ready, organic, ground, sums, calendar, runDown)) ?? []) : []),
     ...supply.passes.flatMap((p) => p.warnings),
   ].sort(byLevel);
   const figures = [...NUTRIENT_KEYS.map((x) => balanceStep(x, sums[x], lines)), ...(ground.planning ? [ground.planning.why] : []), ...(ground.gate ? [ground.gate.why] : []), ...ground.readings.flatMap((r) => (r.classified ? [r.classified.why] : [])), ...supply.passes.map((p) => p.why), ...(limiting?.relativeYields.map((f) => f.why) ?? []), ...(lime?.requirement.why ? [lime.requirement.why] : []), ...(lime?.rows.map((r) => r.why) ?? [])];

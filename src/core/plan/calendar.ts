@@ -71,6 +71,9 @@ function layOut(plan: Plan): SeasonCalendar | null {
 
 export const stageAt = (calendar: SeasonCalendar, date: IsoDate): string | null => (calendar.seasonCropId && dayOf(calendar, date) >= calendar.planting ? stageOn(calendar.clock, calendar.seasonCropId, dayOf(calendar, date)) : null);
 
+/** Degree-days above 0 °C between two days, capped at 30 °C a day: the clock of organic N (chapter 2, 4.4). */
+export const thermalTime = (calendar: SeasonCalendar, from: number, to: number): number => calendar.clock.meanTempC.slice(Math.max(0, from), Math.max(0, to)).reduce((sum, t) => sum + Math.min(30, Math.max(0, t)), 0);
+
 /** Mean air temperature between two days, which stands in for soil temperature until a record exists. */
 export const meanTemperature = (calendar: SeasonCalendar, from: number, to: number): number => {
   const days = calendar.clock.meanTempC.slice(Math.max(0, from), Math.max(from + 1, to));

@@ -1,5 +1,5 @@
 import { LINE_ERROR } from '../budget/ledger';
-import { creditGreenManure } from '../budget/greenManure';
+import { creditGreenManure, type GreenManureCredit } from '../budget/greenManure';
 import { creditLegumeTable, overlapCredit, type LegumeCredit } from '../budget/legumeTable';
 import { creditAllowed } from '../budget/matrix';
 import { creditOrganicMatter } from '../budget/organicMatter';
@@ -21,6 +21,7 @@ export interface SoilCredits {
   lines: LedgerLine[];
   nitrate: SoilNitrate | null;
   legume: LegumeCredit | null;
+  greenManure: GreenManureCredit | null;
   omUsed: boolean;
   omTestDepthCm: number;
 }
@@ -66,8 +67,8 @@ function legumeLine(previous: PreviousLegume, legume: LegumeCredit): LedgerLine 
 }
 
 /** A green manure that was weighed: a credit, or a debit where it ties N up. */
-function greenManureLine(plan: Plan, gm: GreenManurePlan): LedgerLine {
-  const g = creditGreenManure({ gmTotalTDmHa: gm.dmTHa, gmSpecies: gm.species, removedFracTops: gm.removedFracTops, placement: gm.placement, killTiming: gm.killTiming, weeksTo80pctUptake: gm.weeksTo80pctUptake, soilTempSeasonC: plan.season.soilTempSeasonC });
+const weighed = (plan: Plan, gm: GreenManurePlan): GreenManureCredit => creditGreenManure({ gmTotalTDmHa: gm.dmTHa, gmSpecies: gm.species, removedFracTops: gm.removedFracTops, placement: gm.placement, killTiming: gm.killTiming, weeksTo80pctUptake: gm.weeksTo80pctUptake, soilTempSeasonC: plan.season.soilTempSeasonC });
+function greenManureLine(gm: GreenManurePlan, g: GreenManureCredit): LedgerLine {
   const debit = g.debitKgHa > 0;
   return {
     ...blank, id: debit ? 'green_manure_tie_up' : 'green_manure_measured', label: debit ? 'Green manure ties up N' : `Green manure, ${gm.dmTHa} t DM/ha`, detail: `C:N ${g.cnRatio.toFixed(0)}${gm.removedFracTops > 0 ? `, ${(100 * gm.removedFracTops).toFixed(0)} % carried off` : ''}`, kind: debit ? 'debit' : 'credit', evidence: gm.species.every((x) => x.nPct !== null) ? 'laboratory' : 'measured', date: gm.killDate,
@@ -127,7 +128,8 @@ export function soilCreditLines(plan: Plan, crop: Crop, calendar: SeasonCalendar
       add(attempt(problems, 'crop', () => legumeLine(previous, l)), grain ? 'grain_legume_previous' : previous.yearsSinceKill < 2 ? 'legume_table_year1' : 'legume_table_year2_3');
     }
   }
-  if (previous?.kind === 'green_manure') add(attempt(problems, 'crop', () => greenManureLine(plan, previous)), 'green_manure_measured');
+  const greenManure = previous?.kind === 'green_manure' ? attempt(problems, 'crop', () => weighed(plan, previous)) : null;
+  if (previous?.kind === 'green_manure' && greenManure) add(greenManureLine(previous, greenManure), 'green_manure_measured');
   const { residue } = plan;
   if (residue) {
     const line = attempt(problems, 'crop', () => residueLine(plan, residue));
@@ -148,5 +150,5 @@ export function soilCreditLines(plan: Plan, crop: Crop, calendar: SeasonCalendar
     const reason = (x: 'n' | 's', v: number) => step(`credit.deposition.${x}`, 'Deposition', v * DEPOSITION_IN_TIME, 'kg/ha', { formula: 'half of the year falls in the uptake window', source: 'chapter 1, C10', confidence: 'low', inputs: [entered(`credit.deposition.${x}.year`, 'In a year', v, 'kg/ha')] });
     add({ ...blank, id: 'deposition', label: 'Deposition from the air', detail: 'half of the year', kind: 'credit', evidence: 'entered', n: half(depN), s: half(depS), error: LINE_ERROR.deposition, why: { ...(depN === null ? {} : { n: reason('n', depN) }), ...(depS === null ? {} : { s: reason('s', depS) }) } }, 'deposition');
   }
-  return { lines, nitrate, legume, omUsed, omTestDepthCm: field.omDepthCm };
+  return { lines, nitrate, legume, greenManure, omUsed, omTestDepthCm: field.omDepthCm };
 }

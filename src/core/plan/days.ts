@@ -10,3 +10,9 @@ export interface SeasonDays {
 }
 export const dayOf = (season: SeasonDays, date: IsoDate): number => daysBetween(season.start, date);
 export const dateOf = (season: SeasonDays, day: number): IsoDate => dateAfter(season.start, day);
+
+/** Whether a date falls in a period of the year, which may run over the new year. */
+export const inPeriod = (date: string, p: { from: string; to: string }): boolean => {
+  const day = date.slice(5);
+  return p.from <= p.to ? day >= p.from && day <= p.to : day >= p.from || day <= p.to;
+};

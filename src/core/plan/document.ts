@@ -1,13 +1,15 @@
 import { z } from 'zod';
-import { GREEN_MANURE_STAGES, N_SCHOOLS, PK_SCHOOLS } from '../budget/schools';
+import { GREEN_MANURE_STAGES, N_SCHOOLS, PK_SCHOOLS, type PkSchool, type PlannedNSchool } from '../budget/schools';
 import { LIME_SCHOOLS } from '../ground/limeRequirement';
+import { DEFAULT_TERMS, farmTerms } from './farmTerms';
+import { BLANK_LAB, organicApplication, PLAIN_DRESSING, type OrganicApplication } from './organicDocument';
 import { num, refusalOf } from '../quantity/input';
 import { camelKeys, snakeKeys, toSnake } from '../quantity/names';
 import { RANGES } from '../quantity/range';
 import { Refusal, refuse } from '../quantity/refusal';
 
 export const PLAN_FORMAT = 'patient-furrow-plan';
-export const PLAN_VERSION = 3;
+export const PLAN_VERSION = 4;
 
 const date = z.iso.date({ error: 'a calendar date, YYYY-MM-DD' });
 const maybeDate = date.nullable();
@@ -29,17 +31,6 @@ export const soilReading = z.strictObject({
 });
 const nitrateLayer = z.strictObject({
   topCm: num(RANGES.layerCm), bottomCm: num(RANGES.layerCm), no3nMgKg: num(RANGES.no3nMgKg), bulkDensityGCm3: num(RANGES.bulkDensityGCm3).nullable(), stonesVolFrac: num(RANGES.stonesVolFrac).nullable(),
-});
-const kgT = (label: string, max: number) => num({ label, unit: 'kg/t', min: 0, max }).nullable();
-const manureLab = z.strictObject({ date: maybeDate, totalNKgT: kgT('Total N', 250), nh4NKgT: kgT('Ammonium-N', 250), no3NKgT: kgT('Nitrate-N', 250), pKgT: kgT('P', 200), kKgT: kgT('K', 500), sKgT: kgT('S', 250), dmPct: num(RANGES.dmPct).nullable(), cToN: num({ label: 'C:N', unit: '', min: 1, max: 500 }).nullable() });
-
-const organicApplication = z.strictObject({
-  id, date, materialKey: key, status: z.enum(['planned', 'done']),
-  /** 1 for the crop of this season, 2 for last year's dressing, and so on. */
-  cropYear: num({ label: 'Crop year', unit: '', min: 1, max: 10 }),
-  rate: num({ label: 'Rate', unit: '', min: 0, max: 400 }), rateUnit: z.enum(['t_ha', 'm3_ha']),
-  methodKey: key, lab: manureLab.nullable(), coverings: z.array(z.strictObject({ kind: key, hours: num(RANGES.hours) })).max(6), plannedHours: num(RANGES.hours).nullable(),
-  tempC: num(RANGES.tempC).nullable(), windMS: num(RANGES.windMS).nullable(), soil: key, cover: key,
 });
 const fertiliserPass = z.strictObject({ id, date, productId: key, productKgHa: num(RANGES.productKgHa), placementId: key, status: z.enum(['planned', 'done']), pricePerT: num(RANGES.pricePerT).nullable() });
 
@@ -70,7 +61,8 @@ const greenManure = z.strictObject({
 });
 /** How the need is worked out; the sums of each school stand beside each other, one is planned with. */
 const schools = z.strictObject({
-  n: z.enum(N_SCHOOLS), pk: z.enum(PK_SCHOOLS),
+  /** Null: the farm's default. */
+  n: z.enum(N_SCHOOLS).nullable(), pk: z.enum(PK_SCHOOLS).nullable(),
   /** Own strip trials, for the economic optimum. */
   trials: z.array(z.strictObject({ nKgHa: num({ label: 'N rate', unit: 'kg/ha', min: 0, max: 600 }), yieldTHa: num({ label: 'Yield', unit: 't/ha', min: 0, max: 200 }) })).max(60),
   calNo3KgHa: num({ label: 'Mean nitrate of the trials', unit: 'kg/ha', min: 0, max: 300 }), trialsAfterLegume: z.boolean().nullable(),
@@ -83,16 +75,25 @@ const previousOther = z.strictObject({ kind: z.literal('other'), cropName: name 
 /** The field plan: everything that the assessment needs, and nothing of the database. */
 export const planSchema = z.strictObject({
   format: z.literal(PLAN_FORMAT), version: z.literal(PLAN_VERSION), asOf: date,
-  farm: z.strictObject({ name, closedPeriods: z.array(z.strictObject({ from: z.string().regex(/^\d\d-\d\d$/, { error: 'month and day, MM-DD' }), to: z.string().regex(/^\d\d-\d\d$/, { error: 'month and day, MM-DD' }) })).max(6), legalNCapKgHa: num({ label: 'Legal N cap', unit: 'kg/ha', min: 0, max: 500 }).nullable(), nPricePerKg: num({ label: 'N price', unit: 'per kg', min: 0, max: 100, above: true }) }),
+  farm: farmTerms,
   field: z.strictObject({
     name, areaHa: num(RANGES.areaHa), soilTextureId: key, omPct: num(RANGES.omPct).nullable(), omDepthCm: num({ label: 'Depth of the organic-matter test', unit: 'cm', min: 5, max: 60 }), cecCmolKg: num(RANGES.cecCmolKg).nullable(), clayPct: num(RANGES.clayPct).nullable(), tillage: z.enum(['ploughed', 'mixed', 'no_till', 'grass']).nullable(), latitudeDeg: num(RANGES.latitudeDeg), climateId: key,
     tenure: z.enum(['owned', 'lease_8_years_or_more', 'lease_3_to_7_years', 'yearly_lease']), certification: z.enum(['none', 'in_conversion', 'organic']),
+    /** A soil that binds P (volcanic ash, oxides) or K (some clays) for good. */
+    fixes: z.enum(['none', 'p', 'k']),
+    slopePct: num({ label: 'Slope', unit: '%', min: 0, max: 60 }).nullable(),
+    /** What lies beside the field and how far the spreading keeps from it, m. */
+    near: z.array(z.strictObject({ feature: key, situation: key, metres: num({ label: 'Kept clear', unit: 'm', min: 0, max: 2000 }) })).max(12),
+    /** Years of hay, silage or greenfeed behind this season, and what was brought back. */
+    forage: z.strictObject({ cropKey: key, yieldsTHa: z.array(num({ label: 'Yield', unit: 't/ha', min: 0, max: 500 })).max(15), returnedPKgHa: num({ label: 'P brought back', unit: 'kg/ha', min: 0, max: 3000 }), returnedKKgHa: num({ label: 'K brought back', unit: 'kg/ha', min: 0, max: 3000 }) }).nullable(),
   }),
   season: z.strictObject({
     label: name, startDate: date, cropKey: maybeKey, use: maybeKey, yieldGoalTHa: num({ label: 'Yield goal', unit: 't/ha', min: 0, max: 500 }).nullable(), yieldHistoryTHa: z.array(num({ label: 'Yield', unit: 't/ha', min: 0, max: 500 })).max(15),
     proteinTargetPct: num(RANGES.proteinPct).nullable(), legumeShare: share('Legume share').nullable(), plantingYear: num({ label: 'Planting year', unit: '', min: 1, max: 100 }).nullable(), plantingDate: maybeDate, harvestDate: maybeDate, strawRemovedFrac: share('Straw removed'),
     cropPricePerT: num(RANGES.pricePerT).nullable(), eatenRaw: z.boolean(), touchesSoil: z.boolean(), winterDrainageMm: num(RANGES.drainageMm), springDrainageMm: num({ label: 'Drainage from the first pass to half uptake', unit: 'mm', min: 0, max: 1500 }), moistureClass: key, soilTempSeasonC: num(RANGES.soilTempC).nullable(), releaseDays: num(RANGES.seasonDays).nullable(),
     depositionNKgHa: num(RANGES.depositionN).nullable(), depositionSKgHa: num(RANGES.depositionS).nullable(),
+    /** What is known of the stand beside its yield. */
+    stand: z.strictObject({ companionLegume: z.boolean(), firstTimeHere: z.boolean(), nodulesFailed: z.boolean(), afterBareFallow: z.boolean(), stressed: z.boolean(), otherLimitRy: share('Yield that water or stand allow').nullable() }),
   }),
   ground: z.strictObject({
     sampleDate: maybeDate, laboratory: text.nullable(), depthCm: num(RANGES.sampleDepthCm).nullable(), nCores: num(RANGES.nCores).nullable(), nPoints: num({ label: 'Points sampled', unit: '', min: 1, max: 6000 }).nullable(), moisture: z.enum(['dry', 'moist', 'wet']).nullable(), phWater: num(RANGES.phWater).nullable(), phCacl2: num(RANGES.phSalt).nullable(), bufferKind: z.enum(['adams_evans', 'smp', 'sikora', 'mehlich']).nullable(), bufferPh: num({ label: 'Buffer pH', unit: '', min: 4, max: 8.1 }).nullable(), alCmolKg: num(RANGES.alCmolKg).nullable(),
@@ -112,7 +113,7 @@ export const planSchema = z.strictObject({
 
 export type Plan = z.infer<typeof planSchema>;
 export type SoilReading = z.infer<typeof soilReading>;
-export type OrganicApplication = z.infer<typeof organicApplication>;
+export type { OrganicApplication };
 export type FertiliserPass = z.infer<typeof fertiliserPass>;
 export type LimePlan = z.infer<typeof limePlan>;
 export type PreviousLegume = z.infer<typeof previousLegume>;
@@ -120,15 +121,26 @@ export type GreenManurePlan = z.infer<typeof greenManure>;
 export type Schools = z.infer<typeof schools>;
 
 /** What a season plans with before anybody has chosen. */
-export const DEFAULT_SCHOOLS: Schools = { n: 'yield_goal', pk: 'replacement', trials: [], calNo3KgHa: 40, trialsAfterLegume: null, smnKgHa: null, previousCropGroup: null, soilGroup: null, winterDrainageMmClass: null, regularManure: false, buildYears: 6 };
+export const DEFAULT_SCHOOLS: Schools = { n: null, pk: null, trials: [], calNo3KgHa: 40, trialsAfterLegume: null, smnKgHa: null, previousCropGroup: null, soilGroup: null, winterDrainageMmClass: null, regularManure: false, buildYears: 6 };
 
-/** A plan of version 1 knew no lime, one of version 2 one school only: what it could not say is not known. */
+/** The schools of a field: its own choice, else the farm's. */
+export const chosenSchools = (plan: Pick<Plan, 'schools' | 'farm'>): { n: PlannedNSchool; pk: PkSchool } => ({ n: plan.schools.n ?? plan.farm.nSchool, pk: plan.schools.pk ?? plan.farm.pkSchool });
+
+/** The stand of which nothing special is known. */
+export const PLAIN_STAND: Plan['season']['stand'] = { companionLegume: false, firstTimeHere: false, nodulesFailed: false, afterBareFallow: false, stressed: false, otherLimitRy: null };
+/** A field of which only soil and size are known. */
+export const PLAIN_FIELD: Pick<Plan['field'], 'fixes' | 'slopePct' | 'near' | 'forage'> = { fixes: 'none', slopePct: null, near: [], forage: null };
+
+interface Older { version?: unknown; farm?: object; field?: object; ground?: object; season?: object; schools?: object; organics?: { lab?: object | null }[] }
+/** A plan of an older version: what it could not say is not known. Version 1 knew no lime, 2 one school only, 3 no farm terms beyond a price. */
 function upgraded(raw: unknown): unknown {
-  const plan = raw as { version?: unknown; field?: object; ground?: object };
-  if (plan.version !== 1 && plan.version !== 2) return raw;
-  const later = { schools: DEFAULT_SCHOOLS, residue: null };
-  if (plan.version === 2) return { ...plan, ...later, version: PLAN_VERSION };
-  return { ...plan, ...later, version: PLAN_VERSION, field: { clayPct: null, tillage: null, ...plan.field }, ground: { nPoints: null, bufferKind: null, bufferPh: null, alCmolKg: null, boronLastYearKgHa: null, ...plan.ground }, lime: null };
+  const plan = raw as Older;
+  if (typeof plan.version !== 'number' || ![1, 2, 3].includes(plan.version)) return raw;
+  return {
+    lime: null, residue: null, schools: { ...DEFAULT_SCHOOLS, n: 'yield_goal', pk: 'replacement' }, ...plan, version: PLAN_VERSION,
+    farm: { ...DEFAULT_TERMS, ...plan.farm }, field: { clayPct: null, tillage: null, ...PLAIN_FIELD, ...plan.field }, season: { stand: PLAIN_STAND, ...plan.season }, ground: { nPoints: null, bufferKind: null, bufferPh: null, alCmolKg: null, boronLastYearKgHa: null, ...plan.ground },
+    organics: (plan.organics ?? []).map((o) => ({ ...PLAIN_DRESSING, ...o, lab: o.lab ? { report: BLANK_LAB.report, earlier: BLANK_LAB.earlier, ...o.lab } : null })),
+  };
 }
 
 /**

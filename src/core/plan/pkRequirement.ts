@@ -4,7 +4,9 @@ import { crosswalkOf, type Crop } from '../reference/crops';
 import { buildDrawdownOf, criticalLevelOf } from '../reference/sampling';
 import { textureGroup } from '../reference/soils';
 import { entered, fromTable, step, type Step } from '../why/step';
-import type { Plan } from './document';
+import { chosenSchools, type Plan } from './document';
+import { buildRules } from '../ground/buildRules';
+import { judge, type Warning } from '../rules/rule';
 import type { GroundAssessment, GroundReading } from './groundReading';
 
 /** Scale of the build-up table's P rows (Bray-1, Mehlich-3 colorimetric) for other tests (chapter 3, 10.3). */
@@ -18,7 +20,7 @@ function byReading(plan: Plan, crop: Crop, nutrient: 'p' | 'k', found: GroundRea
   const test = classified.value;
   const id = `requirement.${nutrient}`;
   const base = [entered(`${id}.test`, 'Soil test', test, classified.unit), step(`${id}.removal`, 'Off-take', removal, 'kg/ha')];
-  if (plan.schools.pk === 'sufficiency') {
+  if (chosenSchools(plan).pk === 'sufficiency') {
     const group = crosswalkOf(crop.key).criticalLevelGroup;
     const row = group ? criticalLevelOf(group, nutrient, reading.extractant) : undefined;
     if (!row) return `no response curve for ${crop.name} by this test`;
@@ -27,13 +29,13 @@ function byReading(plan: Plan, crop: Crop, nutrient: 'p' | 'k', found: GroundRea
     return { value: recSufficiency({ test, crit95: crit, rmax: row.rmaxKgHa, nutrient }), formula: 'largest rate x (1 - test / critical level)', inputs: [...base, fromTable(`${id}.critical`, 'Critical level', crit, 'mg/kg', row), fromTable(`${id}.rmax`, 'Largest rate', row.rmaxKgHa, 'kg/ha', row)] };
   }
   const scale = nutrient === 'p' ? SCALE[reading.extractant] : 1;
-  if (plan.schools.pk === 'replacement_index' || scale === undefined) {
+  if (chosenSchools(plan).pk === 'replacement_index' || scale === undefined) {
     const idx = test < l0 ? 1 : test < l1 ? 2 : test < l2 ? 3 : 4;
     return { value: recIndex({ idx, removal, nutrient, cls: classified.cls }), formula: `index ${idx}: ${idx < 3 ? 'off-take and an addition' : idx === 3 ? 'off-take' : 'less than off-take'}`, inputs: base };
   }
   const texture = textureGroup(plan.field.soilTextureId);
   const limy = nutrient === 'p' && (plan.ground.phWater ?? 0) > 7.3;
-  const row = buildDrawdownOf(nutrient, limy ? 'calcareous_ph_gt_7_3' : texture === 'organic' ? 'loam' : texture);
+  const row = buildDrawdownOf(nutrient, plan.field.fixes === nutrient ? (nutrient === 'p' ? 'p_fixing_andisol_oxisol' : 'k_fixing_clay') : limy ? 'calcareous_ph_gt_7_3' : texture === 'organic' ? 'loam' : texture);
   if (!row) return 'no build-up figure for this soil';
   const build = row.buildKgHaPerMgKg * scale;
   const leachingSand = texture === 'sand' && (plan.field.cecCmolKg ?? 10) < 5;
@@ -44,7 +46,7 @@ function byReading(plan: Plan, crop: Crop, nutrient: 'p' | 'k', found: GroundRea
 export function pkRequirement(plan: Plan, crop: Crop, ground: GroundAssessment, nutrient: 'p' | 'k', strawRemovedFrac: number): Replacement & { school: string } {
   const input = { cropKey: crop.key, yieldTHa: plan.season.yieldGoalTHa ?? 0, strawRemovedFrac };
   const replaced = pkReplacement({ ...input, nutrient, soilClass: ground.classes[nutrient === 'p' ? 'P' : 'K'] ?? 'unknown' });
-  const { pk } = plan.schools;
+  const { pk } = chosenSchools(plan);
   if (pk === 'replacement') return { ...replaced, school: NAMES.replacement };
   const all = offtake(input);
   const removal = nutrient === 'p' ? all.offtakePKgHa : all.offtakeKKgHa;
@@ -53,4 +55,14 @@ export function pkRequirement(plan: Plan, crop: Crop, ground: GroundAssessment, 
   const found = !reading ? 'no test' : tooOld ? 'the test is more than ten years old' : byReading(plan, crop, nutrient, reading, removal);
   if (typeof found === 'string') return { ...replaced, school: NAMES.replacement, why: { ...replaced.why, note: `The ${NAMES[pk]} school needs a test it can read: ${found}. Off-take is replaced instead.`, confidence: 'low' } };
   return { offtakeKgHa: removal, reqKgHa: found.value, school: NAMES[pk], why: step(`requirement.${nutrient}`, `${nutrient.toUpperCase()} requirement`, found.value, 'kg/ha', { school: NAMES[pk], formula: found.formula, source: 'chapter 3, section 10', confidence: 'medium', note: `Replacement of off-take would be ${replaced.reqKgHa.toFixed(0)} kg/ha.`, inputs: found.inputs }) };
+}
+
+/** Whether a build-up that the plan asks for pays on this tenure and soil (chapter 3, R38 and R39). */
+export function buildWarnings(plan: Plan, crop: Crop, ground: GroundAssessment): Warning[] {
+  if (chosenSchools(plan).pk !== 'build_maintain') return [];
+  return (['p', 'k'] as const).flatMap((x) => {
+    const need = pkRequirement(plan, crop, ground, x, crop.residueDmTPerT === null ? 0 : plan.season.strawRemovedFrac);
+    const row = buildDrawdownOf(x, x === 'p' ? 'p_fixing_andisol_oxisol' : 'k_fixing_clay');
+    return judge(buildRules, { nutrient: x === 'p' ? 'P' : 'K', kgHa: need.reqKgHa - need.offtakeKgHa, yearlyLease: plan.field.tenure === 'yearly_lease', fixes: plan.field.fixes === x, buildKgHaPerMgKg: row?.buildKgHaPerMgKg ?? 25 });
+  });
 }

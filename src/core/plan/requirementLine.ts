@@ -7,17 +7,17 @@ import type { PlannedNSchool } from '../budget/schools';
 import { refuse } from '../quantity/refusal';
 import type { Crop } from '../reference/crops';
 import type { Step } from '../why/step';
-import type { Plan } from './document';
+import { chosenSchools, type Plan } from './document';
 import type { GroundAssessment } from './groundReading';
 import type { LedgerLine } from './line';
 import { pkRequirement } from './pkRequirement';
 
 export const SCHOOL_NAMES: Record<PlannedNSchool, string> = { yield_goal: 'yield goal', economic_optimum: 'economic optimum', index_ceiling: 'index and ceiling' };
 /** A nodulated legume needs no N by any school. */
-const fixes = (crop: Crop): boolean => crop.nFixing === 'grain_legume' || crop.nFixing === 'forage_legume';
+export const fixes = (crop: Crop): boolean => crop.nFixing === 'grain_legume' || crop.nFixing === 'forage_legume';
 
 /** The school that a season is planned by: a fixing crop has one only. */
-export const nSchoolOf = (plan: Plan, crop: Crop): PlannedNSchool => (fixes(crop) ? 'yield_goal' : plan.schools.n);
+export const nSchoolOf = (plan: Plan, crop: Crop): PlannedNSchool => (fixes(crop) ? 'yield_goal' : chosenSchools(plan).n);
 
 /** N by the school of the plan; `soilNKgHa` is the nitrate that the layers hold, where they were sampled. */
 function nitrogen(plan: Plan, crop: Crop, soilNKgHa: number | null): { value: number; why: Step } {
@@ -48,7 +48,7 @@ export function requirementLine(plan: Plan, crop: Crop, ground: GroundAssessment
   const s = sulphurBudget({ cropKey: crop.key, yieldTHa });
   const pk = p.school === k.school ? `P and K by ${p.school}` : `P by ${p.school}, K by ${k.school}`;
   return {
-    id: 'requirement', label: `Requirement, ${yieldTHa} t/ha`, detail: `${SCHOOL_NAMES[nSchoolOf(plan, crop)]}; ${plan.schools.pk === 'replacement' ? 'P and K replace off-take' : pk}`, kind: 'requirement', evidence: 'book', date: null, n: n.value, p: p.reqKgHa, k: k.reqKgHa, s: s.sReqKgHa, error: LINE_ERROR.requirement, struck: null,
+    id: 'requirement', label: `Requirement, ${yieldTHa} t/ha`, detail: `${SCHOOL_NAMES[nSchoolOf(plan, crop)]}; ${chosenSchools(plan).pk === 'replacement' ? 'P and K replace off-take' : pk}`, kind: 'requirement', evidence: 'book', date: null, n: n.value, p: p.reqKgHa, k: k.reqKgHa, s: s.sReqKgHa, error: LINE_ERROR.requirement, struck: null,
     why: { n: n.why, p: p.why, k: k.why, s: s.why },
   };
 }

@@ -1,7 +1,9 @@
+import { schoolsRules } from '../budget/rules';
 import type { PkSchool, PlannedNSchool } from '../budget/schools';
 import { cropOf } from '../reference/crops';
+import { judge, type Warning } from '../rules/rule';
 import { assess, type Assessment } from './assess';
-import type { Plan } from './document';
+import { chosenSchools, type Plan } from './document';
 import { SCHOOL_NAMES } from './requirementLine';
 
 /** One way of looking at the same field. */
@@ -26,8 +28,8 @@ export function variantsOf(plan: Plan): Variant[] {
   const { previous, season } = plan;
   return [
     { key: 'plan', label: 'the plan as it is', plan },
-    ...(Object.keys(SCHOOL_NAMES) as PlannedNSchool[]).filter((n) => n !== plan.schools.n).map((n) => ({ key: `n.${n}`, label: `N by ${SCHOOL_NAMES[n]}`, plan: withSchools({ n }) })),
-    ...(Object.keys(PK_NAMES) as PkSchool[]).filter((pk) => pk !== plan.schools.pk).map((pk) => ({ key: `pk.${pk}`, label: PK_NAMES[pk], plan: withSchools({ pk }) })),
+    ...(Object.keys(SCHOOL_NAMES) as PlannedNSchool[]).filter((n) => n !== chosenSchools(plan).n).map((n) => ({ key: `n.${n}`, label: `N by ${SCHOOL_NAMES[n]}`, plan: withSchools({ n }) })),
+    ...(Object.keys(PK_NAMES) as PkSchool[]).filter((pk) => pk !== chosenSchools(plan).pk).map((pk) => ({ key: `pk.${pk}`, label: PK_NAMES[pk], plan: withSchools({ pk }) })),
     ...(plan.organics.some((o) => o.cropYear < 2) ? [{ key: 'no_manure', label: 'without this season’s manure', plan: { ...plan, organics: plan.organics.filter((o) => o.cropYear >= 2) } }] : []),
     ...(previous?.kind === 'legume' ? [{ key: 'legume_cut', label: 'legume cut and carried off', plan: { ...plan, previous: { ...previous, removedFracTops: 0.85, regrowth: 'none' as const } } }, { key: 'legume_left', label: 'legume ploughed in uncut', plan: { ...plan, previous: { ...previous, removedFracTops: 0, regrowth: 'full' as const } } }] : []),
     ...(previous?.kind === 'green_manure' ? [{ key: 'legume_cut', label: 'green manure cut and carried off', plan: { ...plan, previous: { ...previous, removedFracTops: 0.85 } } }] : []),
@@ -46,4 +48,15 @@ export function compared(v: Variant, assessed: Assessment | null = null): Compar
     key: v.key, label: v.label, plan: v.plan, refused: null,
     figures: { requirementN: a.sums.n.requirement, creditsN: a.sums.n.credits + a.sums.n.applied - a.sums.n.debits, toBring, surplusN: a.sums.n.surplus, sdN: a.uncertainty.sdNetKgHa, cost: toBring.n * v.plan.farm.nPricePerKg, stops: a.warnings.filter((w) => w.level === 'stop').length, cautions: a.warnings.filter((w) => w.level === 'caution').length },
   };
+}
+
+/** Whether two ways of looking at the need lie far apart (chapter 1, N-20), and which line makes the difference. */
+export function schoolsGap(all: readonly Compared[]): Warning[] {
+  const known = all.filter((c) => c.figures !== null && (c.key === 'plan' || c.key.startsWith('n.')));
+  const sorted = known.toSorted((x, y) => (x.figures?.toBring.n ?? 0) - (y.figures?.toBring.n ?? 0));
+  const [low, high] = [sorted[0], sorted[sorted.length - 1]];
+  if (!low?.figures || !high?.figures || low === high) return [];
+  const need = Math.abs(high.figures.requirementN - low.figures.requirementN);
+  const credits = Math.abs(high.figures.creditsN - low.figures.creditsN);
+  return judge(schoolsRules, { gap: { a: `${low.label} ${Math.round(low.figures.toBring.n)}`, b: `${high.label} ${Math.round(high.figures.toBring.n)}`, kgHa: high.figures.toBring.n - low.figures.toBring.n, cause: need >= credits ? 'the requirement itself' : 'which credits each may subtract' } });
 }

@@ -8,6 +8,7 @@ import { doseLimit, fertiliserOf, placementOf, type Fertiliser } from '../refere
 import { judge, type Warning } from '../rules/rule';
 import { entered, fromTable, step, type Step } from '../why/step';
 import { isAutumn, stageAt, type SeasonCalendar } from './calendar';
+import { inPeriod } from './days';
 import type { FertiliserPass, Plan } from './document';
 import { attempt, type Problem } from './problem';
 
@@ -26,11 +27,6 @@ export interface Supply {
   total: PerNutrient;
   cost: number;
 }
-
-const inPeriod = (date: string, p: { from: string; to: string }): boolean => {
-  const day = date.slice(5);
-  return p.from <= p.to ? day >= p.from && day <= p.to : day >= p.from || day <= p.to;
-};
 
 /** What each fertiliser pass brings, costs and risks. A pass dated before the season is refused by name. */
 export function assessSupply(plan: Plan, calendar: SeasonCalendar | null, problems: Problem[]): Supply {

@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import { closest } from '../quantity/range';
 import { refuse } from '../quantity/refusal';
 import type { cropRow, crosswalkRow } from './rows';
+import { changeable } from './library';
 import { byKey, lazily, rowsOf } from './table';
 import crosswalkFile from './tables/crop_crosswalk.json';
 import cropsFile from './tables/crops.json';
@@ -9,8 +10,8 @@ import cropsFile from './tables/crops.json';
 export type Crop = z.infer<typeof cropRow>;
 export type SoilClass = 'very_low' | 'low' | 'medium' | 'high' | 'very_high' | 'unknown';
 
-export const crops = lazily(() => rowsOf<Crop>(cropsFile));
-const cropIndex = lazily(() => byKey(crops(), (c) => c.key));
+const cropIndex = changeable('crops', lazily(() => rowsOf<Crop>(cropsFile)), (c) => c.key);
+export const crops = (): Crop[] => [...cropIndex().values()];
 
 /** The crop of that key. @throws Refusal naming the three nearest keys */
 export function cropOf(key: string, field = 'crop_key'): Crop {

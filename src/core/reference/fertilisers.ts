@@ -2,7 +2,8 @@ import type { z } from 'zod';
 import { closest } from '../quantity/range';
 import { refuse } from '../quantity/refusal';
 import type { doseLimitRow, fertiliserRow, placementRow } from './rows';
-import { byKey, lazily, rowsOf } from './table';
+import { changeable } from './library';
+import { lazily, rowsOf } from './table';
 import doseFile from './tables/dose_limits.json';
 import fertiliserFile from './tables/fertilisers.json';
 import placementFile from './tables/placement.json';
@@ -10,8 +11,8 @@ import placementFile from './tables/placement.json';
 export type Fertiliser = z.infer<typeof fertiliserRow>;
 export type SplitClass = 'light' | 'medium' | 'heavy';
 
-export const fertilisers = lazily(() => rowsOf<Fertiliser>(fertiliserFile));
-const index = lazily(() => byKey(fertilisers(), (f) => f.productId));
+const index = changeable('fertilisers', lazily(() => rowsOf<Fertiliser>(fertiliserFile)), (f) => f.productId);
+export const fertilisers = (): Fertiliser[] => [...index().values()];
 export function fertiliserOf(id: string, field = 'product_id'): Fertiliser {
   const f = index().get(id);
   if (f) return f;

@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import { closest } from '../quantity/range';
 import { refuse } from '../quantity/refusal';
 import type { alToleranceRow, ashRow, claimCompoundRow, limeBufferingRow, limeMaterialRow, phBandRow } from './rows';
+import { changeable } from './library';
 import { byKey, lazily, rowsOf } from './table';
 import alFile from './tables/al_tolerance.json';
 import ashFile from './tables/ash_alkalinity.json';
@@ -16,7 +17,7 @@ export type LimeBuffering = z.infer<typeof limeBufferingRow>;
 
 const unknown = (field: string, value: string, keys: readonly string[]): never => refuse('unknown_id', field, `${field} = ${value} is not in the library. Nearest: ${closest(value, keys).join(', ')}.`, { value, allowed: keys.join(', ') });
 
-const materials = lazily(() => byKey(rowsOf<LimeMaterial>(materialFile), (r) => r.key));
+const materials = changeable('limes', lazily(() => rowsOf<LimeMaterial>(materialFile)), (r) => r.key);
 export const limeMaterials = (): LimeMaterial[] => [...materials().values()];
 export const limeMaterialOf = (key: string): LimeMaterial => materials().get(key) ?? unknown('material_key', key, [...materials().keys()]);
 

@@ -2,7 +2,8 @@ import type { z } from 'zod';
 import { closest } from '../quantity/range';
 import { refuse } from '../quantity/refusal';
 import type { materialRow, nh3MethodRow, nh3ModifierRow } from './rows';
-import { byKey, lazily, rowsOf } from './table';
+import { changeable } from './library';
+import { lazily, rowsOf } from './table';
 import materialFile from './tables/materials.json';
 import methodFile from './tables/nh3_methods.json';
 import modifierFile from './tables/nh3_modifiers.json';
@@ -10,8 +11,8 @@ import modifierFile from './tables/nh3_modifiers.json';
 export type Material = z.infer<typeof materialRow>;
 export type SpreadingMethod = z.infer<typeof nh3MethodRow>;
 
-export const materials = lazily(() => rowsOf<Material>(materialFile));
-const materialIndex = lazily(() => byKey(materials(), (m) => m.key));
+const materialIndex = changeable('materials', lazily(() => rowsOf<Material>(materialFile)), (m) => m.key);
+export const materials = (): Material[] => [...materialIndex().values()];
 export function materialOf(key: string): Material {
   const m = materialIndex().get(key);
   if (m) return m;

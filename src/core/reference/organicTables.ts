@@ -1,16 +1,21 @@
 import type { z } from 'zod';
 import { refuse } from '../quantity/refusal';
-import type { calibrationLimitRow, decompositionRow, incropWindowRow, dmLimitRow, mineralisationRow, nh3SimpleRow, organicsParameterRow, overwinterRow, pathogenRow } from './rows';
+import type { calibrationLimitRow, compostTestRow, decompositionRow, incropWindowRow, lateReleaseRow, metalRow, ringRow, setbackRow, dmLimitRow, mineralisationRow, nh3SimpleRow, organicsParameterRow, overwinterRow, pathogenRow } from './rows';
 import { byKey, lazily, rowsOf } from './table';
 import calibrationFile from './tables/calibration_limits.json';
+import compostFile from './tables/compost_tests.json';
 import decompositionFile from './tables/decomposition.json';
 import dmFile from './tables/dm_limits.json';
 import windowFile from './tables/incrop_windows.json';
+import lateFile from './tables/late_n_crops.json';
+import metalFile from './tables/metals.json';
 import mineralisationFile from './tables/mineralisation.json';
 import simpleFile from './tables/nh3_simple_table.json';
 import parameterFile from './tables/organics_parameters.json';
 import overwinterFile from './tables/overwinter.json';
 import pathogenFile from './tables/pathogen_intervals.json';
+import ringFile from './tables/ring_rates.json';
+import setbackFile from './tables/setbacks.json';
 
 export type Mineralisation = z.infer<typeof mineralisationRow>;
 
@@ -44,3 +49,31 @@ export function incropWindowsOf(crop: string, technique: string) {
   const techniques = [...new Set(windows().filter((w) => w.cropGroup === crop).map((w) => w.technique))];
   return techniques.length > 0 ? refuse('unknown_id', 'technique', `No window for ${technique} in ${crop}: use one of ${techniques.join(', ')}.`, { value: technique }) : refuse('unknown_id', 'crop', `No in-crop windows for ${crop}: use one of ${[...new Set(windows().map((w) => w.cropGroup))].join(', ')}.`, { value: crop });
 }
+
+export type Setback = z.infer<typeof setbackRow>;
+/** Distances to water, wells, houses and roads: placeholders, the strictest of local law and these holds (chapter 2, 11.1). */
+export const setbacks = lazily(() => rowsOf<Setback>(setbackFile));
+
+export type RingRow = z.infer<typeof ringRow>;
+/** Starting values and limits of a ring by plant and age (chapter 2, section 10). */
+export const ringRows = lazily(() => rowsOf<RingRow>(ringFile));
+export const ringRowOf = (plantKind: string, ageClass: string): RingRow => ringRows().find((r) => r.plantKind === plantKind && r.ageClass === ageClass) ?? refuse('unknown_id', 'plant_kind', `No ring for ${plantKind}, ${ageClass}: use one of ${ringRows().map((r) => `${r.plantKind}, ${r.ageClass}`).join('; ')}.`, { value: plantKind });
+
+export const compostTests = lazily(() => rowsOf<z.infer<typeof compostTestRow>>(compostFile));
+const lateRows = lazily(() => rowsOf<z.infer<typeof lateReleaseRow>>(lateFile));
+/** How much N a crop bears after it should run short; undefined where the chapter names no such crop. */
+export const lateReleaseLimitOf = (cropKey: string) => lateRows().find((r) => r.cropKey === cropKey);
+
+const metals = lazily(() => byKey(rowsOf<z.infer<typeof metalRow>>(metalFile), (r) => r.key));
+export const metalLimitOf = (key: string) => metals().get(key) ?? refuse('unknown_id', 'limit', `Unknown metal limit ${key}.`, { value: key });
+/** Metals of a material by its class, mg/kg DM; undefined where the book has none. */
+export const metalsOf = (material: { key: string; class: string; mineralisationClass: string; physicalForm: string }) => {
+  const liquid = ['liquid', 'slurry', 'liquid_concentrate'].includes(material.physicalForm);
+  const key = material.key === 'wood_ash' ? 'wood_ash' : material.key.startsWith('compost_municipal') ? 'compost_municipal_mixed' : material.key.startsWith('digestate_whole_food') ? 'digestate_food' : material.class === 'compost' ? 'compost_green' : material.class === 'biosolids' ? 'biosolids'
+    : material.class === 'poultry' ? (material.key.startsWith('layer') ? 'layer_manure' : 'poultry_litter') : material.class === 'pig' ? (liquid ? 'pig_slurry' : 'pig_solid') : material.class === 'cattle' ? (liquid ? 'cattle_slurry' : 'cattle_solid') : null;
+  return key === null ? undefined : metals().get(key);
+};
+/** Techniques that the in-crop table knows for a crop. */
+export const incropTechniques = (crop: string): string[] => [...new Set(windows().filter((w) => w.cropGroup === crop && w.technique !== 'any').map((w) => w.technique))];
+export const incropCropGroups = (): string[] => [...new Set(windows().map((w) => w.cropGroup))];
+export const calibrationMachines = (): string[] => [...calibrationLimits().keys()];

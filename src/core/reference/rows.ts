@@ -12,11 +12,11 @@ const sourced = { source: z.string().min(1), confidence };
 
 export const cropRow = z.object({
   key: text, name: text, group: text, product: text, marketMoisturePct: pct, usYieldUnit: text, kgPerUsUnit: n, yieldTypicalTHa: n, yieldMaxTHa: n,
-  removalNKgT: n, removalPKgT: n, removalKKgT: n, removalSKgT: n,
+  removalNKgT: n, removalPKgT: n, removalKKgT: n, removalSKgT: n, removalCaKgT: n, removalMgKgT: n,
   residueNKgTDm: n, residuePKgTDm: n, residueKKgTDm: n, residueSKgTDm: n, residueDmTPerT: maybe,
   uptakeNKgT: n, uptakeSKgT: n,
   nFixing: z.enum(['none', 'grain_legume', 'forage_legume', 'weak_fixer', 'mixed_ley']), ndfaDefaultPct: pct,
-  pEfficiency: z.enum(['low', 'medium', 'high']),
+  mycorrhizal: z.enum(['am', 'am_strong', 'none', 'weak', 'ericoid']), pEfficiency: z.enum(['low', 'medium', 'high']),
   nReqKgT: n, nBaseKgHa: n, nCapKgHa: n, rootDepthCm: n, sDemand: z.enum(['low', 'medium', 'high']), lateNSensitivity: n, lateNHarm: text,
   uptakeCurveKey: text, phGroup: z.enum(['sensitive', 'moderate', 'tolerant', 'acid_loving']), kDemand: z.enum(['high', 'normal']), ...sourced,
 });
@@ -41,8 +41,8 @@ export const nIndexRateRow = z.object({ cropKey: text, referenceYieldTHa: n, nIn
 export const residueReleaseRow = z.object({ cnRatio: n, nFracWeek4: n, nFracWeek10: n, nFracWeek20: n, meaning: text, ...sourced });
 
 export const materialRow = z.object({
-  key: text, name: text, class: text, mineralisationClass: text, physicalForm: text, densityKgM3: n, dmPct: pct, totalNKgT: n, nh4NKgT: n, no3NKgT: n, pKgT: n, kKgT: n, sKgT: n,
-  cToN: maybe, organicStatus: text, pathogenClass: text, ...sourced,
+  key: text, name: text, class: text, mineralisationClass: text, physicalForm: text, densityKgM3: n, dmPct: pct, totalNKgT: n, nh4NKgT: n, no3NKgT: n, pKgT: n, kKgT: n, sKgT: n, caKgT: n, mgKgT: n,
+  cToN: maybe, ccePct: n, organicStatus: text, pathogenClass: text, ...sourced,
 });
 export const mineralisationRow = z.object({
   mineralisationClass: text, y1Frac: n, y1MinFrac: n, y1MaxFrac: n, y2Frac: n, y3Frac: n, y4Frac: n, fastShareFrac: n, kfPerDegcD: n, ksPerDegcD: n, uricShareOfOrgNFrac: n,
@@ -59,6 +59,11 @@ export const incropWindowRow = z.object({
   cropGroup: text, technique: text, bbchFrom: maybe, bbchTo: maybe, localStage: maybeText, hardStopBbch: maybe, vStageTo: maybe, vStageHardStop: maybe, hardStopReason: maybeText, maxCropHeightCm: maybe, maxDmPct: maybe, minNh4ShareFrac: maybe, maxRateM3Ha: maybe, standLossInWindowPct: maybe, standLossAfterWindowPct: maybe, note: maybeText, ...sourced,
 });
 export const organicsParameterRow = z.object({ name: text, meaning: text, unit: text, default: maybeText, min: n, max: n, warnBelow: maybeText, warnAbove: maybeText, editable: text, ...sourced });
+export const setbackRow = z.object({ feature: text, situation: text, defaultSetbackM: n, defaultSetbackFt: n, minM: n, maxM: n, editable: text, level: z.enum(['stop', 'caution']), ...sourced });
+export const metalRow = z.object({ rowType: z.enum(['book_material', 'limit']), key: text, cuMgKgDm: maybe, znMgKgDm: maybe, cdMgKgDm: maybe, cuKgHaYr: maybe, znKgHaYr: maybe, cdKgHaYr: maybe, cuCumulativeKgHa: maybe, znCumulativeKgHa: maybe, cdCumulativeKgHa: maybe, cuSoilMgKg: maybe, znSoilMgKg: maybe, cdSoilMgKg: maybe, note: maybeText, ...sourced });
+export const ringRow = z.object({ plantKind: text, ageClass: text, canopyRadiusMDefault: n, trunkClearM: n, ringOuterBeyondCanopyM: n, nTargetGPerPlant: n, nMinG: n, nMaxG: n, maxSolidLayerCm: n, materialAdvice: maybeText, ...sourced });
+export const compostTestRow = z.object({ testKey: text, name: text, unit: text, goodFrom: maybeText, goodTo: maybe, cautionFrom: maybeText, cautionTo: maybe, stopRule: maybeText, meaning: maybeText, ...sourced });
+export const lateReleaseRow = z.object({ crop: text, cropKey: maybeText, shouldBeShortOfNFrom: text, bbchFrom: n, maxLateReleaseNKgHa: n, why: text, ...sourced });
 export const pathogenRow = z.object({ ruleKey: text, materialClass: text, intervalD: n, ...sourced });
 
 export const soilTestLevelRow = z.object({ nutrient: text, extractant: text, scheme: text, soilQualifier: text, cropQualifier: text, unit: text, depthCm: text, lowFrom: n, mediumFrom: n, highFrom: n, veryHighFrom: n, notes: maybeText, ...sourced });

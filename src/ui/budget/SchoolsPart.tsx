@@ -2,29 +2,31 @@
 
 import { Plus, Trash2 } from 'lucide-react';
 import { nIndexLevels } from '@/core/reference/nIndex';
-import type { Schools } from '@/core/plan/document';
+import type { PkSchool, PlannedNSchool } from '@/core/budget/schools';
+import { chosenSchools, type Schools } from '@/core/plan/document';
 import { ChoiceBox, optionsOf, TickBox } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { replaceAt, useWorkspace, without } from '../workspace/context';
 
-export const N_SCHOOL_WORDS: Record<Schools['n'], string> = { yield_goal: 'yield goal', economic_optimum: 'economic optimum, own trials', index_ceiling: 'index and ceiling' };
-export const PK_SCHOOL_WORDS: Record<Schools['pk'], string> = { replacement: 'replace off-take', sufficiency: 'sufficiency', build_maintain: 'build and maintain', replacement_index: 'replacement at an index' };
+export const N_SCHOOL_WORDS: Record<PlannedNSchool, string> = { yield_goal: 'yield goal', economic_optimum: 'economic optimum, own trials', index_ceiling: 'index and ceiling' };
+export const PK_SCHOOL_WORDS: Record<PkSchool, string> = { replacement: 'replace off-take', sufficiency: 'sufficiency', build_maintain: 'build and maintain', replacement_index: 'replacement at an index' };
 const choices = <K extends string>(words: Record<K, string>) => Object.entries<string>(words).map(([value, label]) => ({ value, label }));
 const RATE = { label: 'N rate', unit: 'kg/ha', min: 0, max: 600 };
 
 /** How the need is worked out, and what the school wants to know for it. */
 export function SchoolsPart() {
   const { plan, edit, readOnly } = useWorkspace();
-  const { schools } = plan;
+  const { schools, farm } = plan;
+  const chosen = chosenSchools(plan);
   const set = (part: Partial<Schools>) => edit((p) => ({ ...p, schools: { ...p.schools, ...part } }));
   return (
     <>
       <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-2">
-        <ChoiceBox label="N by" disabled={readOnly} value={schools.n} options={choices(N_SCHOOL_WORDS)} onValue={(v) => v && set({ n: v as Schools['n'] })} />
-        <ChoiceBox label="P and K by" disabled={readOnly} value={schools.pk} options={choices(PK_SCHOOL_WORDS)} onValue={(v) => v && set({ pk: v as Schools['pk'] })} />
-        {schools.pk === 'build_maintain' && <FigureBox label="Years to build up" disabled={readOnly} value={schools.buildYears} range={{ label: 'Years to build up', unit: 'years', min: 1, max: 30 }} onValue={(v) => v !== null && set({ buildYears: v })} />}
+        <ChoiceBox label="N by" disabled={readOnly} value={schools.n} empty={`as the farm: ${N_SCHOOL_WORDS[farm.nSchool]}`} options={choices(N_SCHOOL_WORDS)} onValue={(v) => set({ n: v as Schools['n'] })} />
+        <ChoiceBox label="P and K by" disabled={readOnly} value={schools.pk} empty={`as the farm: ${PK_SCHOOL_WORDS[farm.pkSchool]}`} options={choices(PK_SCHOOL_WORDS)} onValue={(v) => set({ pk: v as Schools['pk'] })} />
+        {chosen.pk === 'build_maintain' && <FigureBox label="Years to build up" disabled={readOnly} value={schools.buildYears} range={{ label: 'Years to build up', unit: 'years', min: 1, max: 30 }} onValue={(v) => v !== null && set({ buildYears: v })} />}
       </div>
-      {schools.n === 'index_ceiling' && (
+      {chosen.n === 'index_ceiling' && (
         <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-2">
           <FigureBox label="Soil mineral N, 0-90 cm" optional disabled={readOnly} value={schools.smnKgHa} dimension="nutrient_rate" range={{ label: 'Soil mineral N', unit: 'kg/ha', min: 0, max: 1000 }} onValue={(v) => set({ smnKgHa: v })} />
           <ChoiceBox label="Previous crop group" disabled={readOnly} value={schools.previousCropGroup} empty="not given" options={optionsOf(nIndexLevels('previousCropGroup'))} onValue={(v) => set({ previousCropGroup: v })} />
@@ -34,7 +36,7 @@ export function SchoolsPart() {
           <p className="note basis-full">A sample counts; without one the previous crop places the field. The tables are examples of their kind: local ones come first.</p>
         </div>
       )}
-      {schools.n === 'economic_optimum' && (
+      {chosen.n === 'economic_optimum' && (
         <div className="mb-2">
           <table className="ruled max-w-[26rem]">
             <thead><tr><th>N rate, kg/ha</th><th>Yield, t/ha</th><th><span className="sr-only">Remove</span></th></tr></thead>

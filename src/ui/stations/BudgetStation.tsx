@@ -1,5 +1,6 @@
 'use client';
 
+import { chosenSchools } from '@/core/plan/document';
 import { RANGES } from '@/core/quantity/range';
 import { moistureClasses } from '@/core/reference/budgetTables';
 import { ChoiceBox, optionsOf, Part } from '../figure/fields';
@@ -44,7 +45,7 @@ export function BudgetStation() {
     <>
       <div className="grid gap-x-8 xl:grid-cols-[3fr_2fr]">
         <div>
-          <Part title="The sheet" aside={`N by ${N_SCHOOL_WORDS[plan.schools.n]}; P and K: ${PK_SCHOOL_WORDS[plan.schools.pk]}`}><LedgerSheet strike /></Part>
+          <Part title="The sheet" aside={`N by ${N_SCHOOL_WORDS[chosenSchools(plan).n]}; P and K: ${PK_SCHOOL_WORDS[chosenSchools(plan).pk]}`}><LedgerSheet strike /></Part>
           <Problems station="budget" />
         </div>
         <div>

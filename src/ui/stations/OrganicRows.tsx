@@ -5,6 +5,7 @@ import dynamic from 'next/dynamic';
 import { RANGES } from '@/core/quantity/range';
 import { ammoniaLevels, isLiquid, materialOf, materials, spreadingMethods } from '@/core/reference/organicMaterials';
 import type { OrganicApplication } from '@/core/plan/document';
+import { BLANK_LAB, PLAIN_DRESSING } from '@/core/plan/organicDocument';
 import { ChoiceBox, DateBox, optionsOf, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { WhyFigure } from '../frame/why';
@@ -14,7 +15,6 @@ import { lineId, replaceAt, useWorkspace, without } from '../workspace/context';
 // It works the rate out for each basis: fetched when the page stands.
 const RatePlanner = dynamic(() => import('../budget/RatePlanner').then((m) => m.RatePlanner), { ssr: false });
 
-const NO_LAB: NonNullable<OrganicApplication['lab']> = { date: null, totalNKgT: null, nh4NKgT: null, no3NKgT: null, pKgT: null, kKgT: null, sKgT: null, dmPct: null, cToN: null };
 const LAB_BOXES = [['totalNKgT', 'Total N', 250], ['nh4NKgT', 'Ammonium-N', 250], ['pKgT', 'P', 200], ['kKgT', 'K', 500], ['sKgT', 'S', 250]] as const;
 
 function methodsFor(materialKey: string) {
@@ -26,12 +26,12 @@ function methodsFor(materialKey: string) {
 /** A new application of a material, by its usual technique. */
 function newApplication(materialKey: string, date: string, cropYear: number): OrganicApplication {
   const liquid = isLiquid(materialOf(materialKey));
-  return { id: lineId(), date, materialKey, status: cropYear === 1 ? 'planned' : 'done', cropYear, rate: liquid ? 30 : 15, rateUnit: liquid ? 'm3_ha' : 't_ha', methodKey: methodsFor(materialKey)[0]?.methodKey ?? 'solid_broadcast', lab: null, coverings: [], plannedHours: null, tempC: null, windMS: null, soil: 'moist', cover: 'bare' };
+  return { id: lineId(), date, materialKey, status: cropYear === 1 ? 'planned' : 'done', cropYear, rate: liquid ? 30 : 15, rateUnit: liquid ? 'm3_ha' : 't_ha', methodKey: methodsFor(materialKey)[0]?.methodKey ?? 'solid_broadcast', lab: null, coverings: [], plannedHours: null, tempC: null, windMS: null, soil: 'moist', cover: 'bare', ...PLAIN_DRESSING };
 }
 
 function LabBoxes({ o, set }: { o: OrganicApplication; set: (part: Partial<OrganicApplication>) => void }) {
   const { readOnly } = useWorkspace();
-  const lab = o.lab ?? NO_LAB;
+  const lab = o.lab ?? BLANK_LAB;
   const m = materialOf(o.materialKey);
   const book: Record<string, number> = { totalNKgT: m.totalNKgT, nh4NKgT: m.nh4NKgT, pKgT: m.pKgT, kKgT: m.kKgT, sKgT: m.sKgT };
   return (

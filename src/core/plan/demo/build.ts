@@ -1,4 +1,7 @@
 import { blankPlan } from '../blank';
+import { DEFAULT_TERMS } from '../farmTerms';
+import { PLAIN_DRESSING } from '../organicDocument';
+import { PLAIN_FIELD } from '../document';
 import type { FertiliserPass, OrganicApplication, Plan, PreviousLegume, SoilReading } from '../document';
 
 // The made-up Vale of Senn (52° N, maritime, 720 mm rain). People, farms and figures are invented.
@@ -26,7 +29,7 @@ export const pkMg = (p: number, k: number, mg: number): SoilReading[] => [readin
 export const layers = (upper: number, lower: number): Plan['ground']['nitrateLayers'] => [{ topCm: 0, bottomCm: 30, no3nMgKg: upper, bulkDensityGCm3: 1.35, stonesVolFrac: null }, { topCm: 30, bottomCm: 60, no3nMgKg: lower, bulkDensityGCm3: 1.45, stonesVolFrac: null }];
 
 export const spread = (id: string, o: Partial<OrganicApplication> & Pick<OrganicApplication, 'date' | 'materialKey' | 'rate' | 'methodKey'>): OrganicApplication => ({
-  id, status: 'planned', cropYear: 1, rateUnit: 't_ha', lab: null, coverings: [], plannedHours: null, tempC: null, windMS: null, soil: 'moist', cover: 'bare', ...o,
+  id, status: 'planned', cropYear: 1, rateUnit: 't_ha', lab: null, coverings: [], plannedHours: null, tempC: null, windMS: null, soil: 'moist', cover: 'bare', ...PLAIN_DRESSING, ...o,
 });
 export const pass = (id: string, date: string, productId: string, productKgHa: number, placementId: string, o: Partial<FertiliserPass> = {}): FertiliserPass => ({ id, date, productId, productKgHa, placementId, status: 'planned', pricePerT: null, ...o });
 export const legume = (o: Partial<PreviousLegume> & Pick<PreviousLegume, 'legumeKey'>): PreviousLegume => ({

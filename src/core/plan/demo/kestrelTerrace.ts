@@ -1,14 +1,16 @@
 import { blankLime } from '../lime';
 import type { Plan } from '../document';
 import { layers, pass, pkMg, season, spread, type DemoFarm, type DemoField } from './build';
+import { PLAIN_FIELD } from '../document';
+import { DEFAULT_TERMS } from '../farmTerms';
 
-const farm: Plan['farm'] = { name: 'Kestrel Terrace', closedPeriods: [{ from: '10-01', to: '01-31' }], legalNCapKgHa: 250, nPricePerKg: 1.35 };
+const farm: Plan['farm'] = { ...DEFAULT_TERMS, name: 'Kestrel Terrace', closedPeriods: [{ from: '10-01', to: '01-31' }], legalNCapKgHa: 250, nPricePerKg: 1.35 };
 const at = { soilTextureId: 'loamy_sand', omDepthCm: 20, latitudeDeg: 52, climateId: 'maritime_cool_52n', tenure: 'lease_8_years_or_more', certification: 'none', clayPct: 6, tillage: 'mixed' } as const;
 const next = (field: Plan['field'], part: Parameters<typeof season>[4]) => season(farm, field, '2026/27', '2026-10-01', part);
 const last = (field: Plan['field'], part: Parameters<typeof season>[4]) => season(farm, field, '2025/26', '2025-10-01', part);
 const LAB = 'Senn laboratory';
 const wet = { moistureClass: 'irrigated_or_moist', winterDrainageMm: 280, springDrainageMm: 60 } as const;
-const field = (name: string, areaHa: number, omPct: number): Plan['field'] => ({ ...at, name, areaHa, omPct, cecCmolKg: 6 });
+const field = (name: string, areaHa: number, omPct: number): Plan['field'] => ({ ...PLAIN_FIELD, ...at, name, areaHa, omPct, cecCmolKg: 6 });
 const [bay1, bay2, bay3, bay4, upper, lower] = [field('Bay One', 1.2, 1.6), field('Bay Two', 0.9, 1.5), field('Bay Three', 1.1, 1.8), field('Bay Four', 0.8, 1.7), field('Upper Strip', 1.4, 1.4), field('Lower Strip', 1.0, 1.5)];
 const compost = (id: string, rate: number) => spread(id, { date: '2027-04-10', materialKey: 'compost_green_waste', rate, methodKey: 'compost_broadcast', coverings: [{ kind: 'disc_or_cultivator_10_15_cm', hours: 24 }] });
 const layer = (id: string, date: string, rate: number) => spread(id, { date, materialKey: 'layer_manure_dried', rate, methodKey: 'poultry_broadcast', coverings: [{ kind: 'disc_or_cultivator_10_15_cm', hours: 6 }] });

@@ -1,11 +1,13 @@
 import type { LeafSample } from '../leaf';
 import type { Plan } from '../document';
 import { pkMg, reading, season, spread, type DemoFarm, type DemoField } from './build';
+import { PLAIN_FIELD } from '../document';
+import { DEFAULT_TERMS } from '../farmTerms';
 
-const farm: Plan['farm'] = { name: 'Quern Orchard', closedPeriods: [], legalNCapKgHa: 170, nPricePerKg: 2.4 };
+const farm: Plan['farm'] = { ...DEFAULT_TERMS, name: 'Quern Orchard', closedPeriods: [], legalNCapKgHa: 170, nPricePerKg: 2.4 };
 const at = { soilTextureId: 'loam', omDepthCm: 20, latitudeDeg: 52, climateId: 'maritime_cool_52n', tenure: 'owned', certification: 'in_conversion', clayPct: null, tillage: 'grass' } as const;
 const next = (field: Plan['field'], part: Parameters<typeof season>[4]) => season(farm, field, '2026/27', '2026-11-01', part);
-const field = (name: string, areaHa: number, omPct: number): Plan['field'] => ({ ...at, name, areaHa, omPct, cecCmolKg: 15 });
+const field = (name: string, areaHa: number, omPct: number): Plan['field'] => ({ ...PLAIN_FIELD, ...at, name, areaHa, omPct, cecCmolKg: 15 });
 const [bank, dell, rows, wall, acre] = [field('Hazel Bank', 2.3, 3.4), field('Hazel Dell', 1.6, 3.1), field('Currant Rows', 1.9, 3.6), field('Pear Wall', 1.4, 2.8), field('Pear Acre', 2.2, 3.0)];
 const grass = { kind: 'other' as const, cropName: 'Grass alley' };
 const LAB = 'Senn laboratory';

@@ -1,22 +1,25 @@
 import { layers, legume, pass, pkMg, reading, season, spread, type DemoFarm, type DemoField } from './build';
+import { PLAIN_FIELD } from '../document';
+import { DEFAULT_TERMS } from '../farmTerms';
+import { BLANK_LAB } from '../organicDocument';
 import type { Plan } from '../document';
 
-const farm: Plan['farm'] = { name: 'Tansy Hollow', closedPeriods: [{ from: '10-15', to: '01-31' }], legalNCapKgHa: null, nPricePerKg: 1.2 };
+const farm: Plan['farm'] = { ...DEFAULT_TERMS, name: 'Tansy Hollow', closedPeriods: [{ from: '10-15', to: '01-31' }], legalNCapKgHa: null, nPricePerKg: 1.2 };
 const at = { omDepthCm: 20, latitudeDeg: 52, climateId: 'maritime_cool_52n', tenure: 'owned', certification: 'none', clayPct: null, tillage: 'ploughed' } as const;
 const LAB = 'Senn laboratory';
-const sheepLab = { date: '2026-11-03', totalNKgT: 8, nh4NKgT: 1.6, no3NKgT: null, pKgT: 1.5, kKgT: 9, sKgT: null, dmPct: 31, cToN: null };
+const sheepLab = { ...BLANK_LAB, date: '2026-11-03', totalNKgT: 8, nh4NKgT: 1.6, no3NKgT: null, pKgT: 1.5, kKgT: 9, sKgT: null, dmPct: 31, cToN: null };
 const ploughed = (hours: number) => [{ kind: 'plough_inversion', hours }];
 const next = (field: Plan['field'], part: Parameters<typeof season>[4]) => season(farm, field, '2026/27', '2026-10-01', part);
 const last = (field: Plan['field'], part: Parameters<typeof season>[4]) => season(farm, field, '2025/26', '2025-10-01', part);
 
-const lowFleet: Plan['field'] = { ...at, name: 'Low Fleet', areaHa: 6.4, soilTextureId: 'clay_loam', omPct: 2.6, cecCmolKg: 19, clayPct: 31 };
-const yardPiece: Plan['field'] = { ...at, name: 'Yard Piece', areaHa: 3.1, soilTextureId: 'loam', omPct: 4.4, cecCmolKg: 17 };
-const terraceLong: Plan['field'] = { ...at, name: 'Terrace Long', areaHa: 7.8, soilTextureId: 'sandy_loam', omPct: 2.2, cecCmolKg: 10, clayPct: 12 };
-const terraceShort: Plan['field'] = { ...at, name: 'Terrace Short', areaHa: 5.2, soilTextureId: 'loam', omPct: 2.6, cecCmolKg: 14 };
-const rookery: Plan['field'] = { ...at, name: 'Rookery', areaHa: 4.6, soilTextureId: 'loam', omPct: 2.9, cecCmolKg: 15 };
-const sheepwalk: Plan['field'] = { ...at, name: 'Sheepwalk', areaHa: 9.5, soilTextureId: 'loam', omPct: 3.8, cecCmolKg: 16, tenure: 'lease_3_to_7_years', clayPct: 20, tillage: 'grass' };
-const brookMeadow: Plan['field'] = { ...at, name: 'Brook Meadow', areaHa: 5.5, soilTextureId: 'clay', omPct: 5.1, cecCmolKg: 24, tillage: 'grass' };
-const kilnField: Plan['field'] = { ...at, name: 'Kiln Field', areaHa: 6.9, soilTextureId: 'loam', omPct: 2.4, cecCmolKg: 13 };
+const lowFleet: Plan['field'] = { ...PLAIN_FIELD, ...at, name: 'Low Fleet', areaHa: 6.4, soilTextureId: 'clay_loam', omPct: 2.6, cecCmolKg: 19, clayPct: 31 };
+const yardPiece: Plan['field'] = { ...PLAIN_FIELD, ...at, name: 'Yard Piece', areaHa: 3.1, soilTextureId: 'loam', omPct: 4.4, cecCmolKg: 17 };
+const terraceLong: Plan['field'] = { ...PLAIN_FIELD, ...at, name: 'Terrace Long', areaHa: 7.8, soilTextureId: 'sandy_loam', omPct: 2.2, cecCmolKg: 10, clayPct: 12 };
+const terraceShort: Plan['field'] = { ...PLAIN_FIELD, ...at, name: 'Terrace Short', areaHa: 5.2, soilTextureId: 'loam', omPct: 2.6, cecCmolKg: 14 };
+const rookery: Plan['field'] = { ...PLAIN_FIELD, ...at, name: 'Rookery', areaHa: 4.6, soilTextureId: 'loam', omPct: 2.9, cecCmolKg: 15 };
+const sheepwalk: Plan['field'] = { ...PLAIN_FIELD, ...at, name: 'Sheepwalk', areaHa: 9.5, soilTextureId: 'loam', omPct: 3.8, cecCmolKg: 16, tenure: 'lease_3_to_7_years', clayPct: 20, tillage: 'grass' };
+const brookMeadow: Plan['field'] = { ...PLAIN_FIELD, ...at, name: 'Brook Meadow', areaHa: 5.5, soilTextureId: 'clay', omPct: 5.1, cecCmolKg: 24, tillage: 'grass' };
+const kilnField: Plan['field'] = { ...PLAIN_FIELD, ...at, name: 'Kiln Field', areaHa: 6.9, soilTextureId: 'loam', omPct: 2.4, cecCmolKg: 13 };
 
 const fields: DemoField[] = [
   { key: 'low-fleet', field: lowFleet, seasons: [
@@ -80,7 +83,7 @@ const fields: DemoField[] = [
       season: { cropKey: 'sugar_beet', use: 'any', yieldGoalTHa: 85, yieldHistoryTHa: [60, 66, 64, 58, 67], plantingDate: '2027-03-25', harvestDate: '2027-11-05', winterDrainageMm: 160, cropPricePerT: 38 },
       ground: { sampleDate: '2025-10-30', laboratory: LAB, depthCm: 20, nCores: 18, moisture: 'moist', phWater: 7.0, readings: pkMg(16, 190, 75), nitrateSampleDate: '2027-02-12', nitrateLayers: layers(7, 6) }, previous: { kind: 'other', cropName: 'Winter rye' }, manureHistory: 'yes',
       // Spread on a warm, windy afternoon and ploughed the next day but one: planned within 6 hours.
-      organics: [spread('kf-slurry-27', { date: '2027-02-18', materialKey: 'dairy_slurry_medium', rate: 45, rateUnit: 'm3_ha', methodKey: 'splash_low', status: 'done', lab: { date: '2026-10-12', totalNKgT: 3.1, nh4NKgT: 1.6, no3NKgT: null, pKgT: 0.55, kKgT: 2.4, sKgT: null, dmPct: 6.5, cToN: null }, coverings: ploughed(30), plannedHours: 6, tempC: 12, windMS: 6 })],
+      organics: [spread('kf-slurry-27', { date: '2027-02-18', materialKey: 'dairy_slurry_medium', rate: 45, rateUnit: 'm3_ha', methodKey: 'splash_low', status: 'done', lab: { ...BLANK_LAB, date: '2026-10-12', totalNKgT: 3.1, nh4NKgT: 1.6, no3NKgT: null, pKgT: 0.55, kKgT: 2.4, sKgT: null, dmPct: 6.5, cToN: null }, coverings: ploughed(30), plannedHours: 6, tempC: 12, windMS: 6 })],
     }),
     last(kilnField, { season: { cropKey: 'rye', yieldGoalTHa: 6.5, yieldHistoryTHa: [6.1], plantingDate: '2025-10-04', harvestDate: '2026-08-10' }, passes: [pass('kf-26', '2026-03-18', 'can_27', 260, 'broadcast_surface', { status: 'done' })] }),
   ] },

@@ -1,3 +1,4 @@
+import { BLANK_LAB } from '../organicDocument';
 import type { Plan } from '../document';
 import { layers, legume, pass, pkMg, spread } from './build';
 import { tansyHollow } from './tansyHollow';
@@ -12,7 +13,7 @@ export function terraceShortWorked(): Plan {
     previous: legume({ legumeKey: 'red_clover_hay', standClass: 'good', legumeCoverPct: 25, regrowth: 'none', killTiming: 'autumn_late', tillage: 'inversion', climate: null, overlap: 'autumn_kill_spring_sample' }),
     manureHistory: 'yes',
     organics: [
-      spread('worked-sheep', { date: '2027-02-26', materialKey: 'sheep_bedded', rate: 14, methodKey: 'solid_broadcast', lab: { date: null, totalNKgT: 8, nh4NKgT: 1.6, no3NKgT: null, pKgT: 1.5, kKgT: 9, sKgT: null, dmPct: null, cToN: null }, coverings: [{ kind: 'plough_inversion', hours: 4 }] }),
+      spread('worked-sheep', { date: '2027-02-26', materialKey: 'sheep_bedded', rate: 14, methodKey: 'solid_broadcast', lab: { ...BLANK_LAB, date: null, totalNKgT: 8, nh4NKgT: 1.6, no3NKgT: null, pKgT: 1.5, kKgT: 9, sKgT: null, dmPct: null, cToN: null }, coverings: [{ kind: 'plough_inversion', hours: 4 }] }),
       spread('worked-earlier', { date: '2026-03-15', materialKey: 'sheep_bedded', rate: 20, methodKey: 'solid_broadcast', status: 'done', cropYear: 2 }),
     ],
     passes: [pass('worked-1', '2027-03-25', 'can_27', 140, 'broadcast_incorporated'), pass('worked-2', '2027-05-10', 'can_27', 260, 'broadcast_surface')],

@@ -1,0 +1,46 @@
+import { breakevenKm, haul, replacementValue } from '../organics/rates';
+import type { NutrientSum } from './assess';
+import type { Plan } from './document';
+import type { NutrientKey } from './line';
+import type { AssessedApplication } from './organicLines';
+
+/** Load that a trip carries where no machine is named, t. */
+const LOAD_T = 14;
+const FILLED = 0.95;
+export interface DoseValue {
+  /** Money a hectare for what the field can use, and for everything in the load as if all of it were needed. */
+  valueHa: number;
+  valuePerT: number;
+  boughtOutrightHa: number;
+  used: Record<string, number>;
+  km: number;
+  breakevenKm: number;
+  /** Null until the distance is known. */
+  trip: { loads: number; hours: number; days: number; cost: number; costPerT: number; loaderBound: boolean; totalT: number } | null;
+  costPerKgN: number | null;
+  netPerT: number | null;
+  /** Against buying the nutrients that are used, and spreading them. */
+  advantageHa: number | null;
+}
+
+/**
+ * What one dressing is worth on this field, and what bringing it out costs (chapter 2, 5.3, 6.4, 6.5). Only what the field can use counts:
+ * the need is what the sheet asks for without this dressing.
+ */
+export function doseValue(plan: Plan, sums: Record<NutrientKey, NutrientSum>, a: AssessedApplication): DoseValue | null {
+  const { farm, field } = plan;
+  if (a.rateTHa <= 0) return null;
+  const perT = { N: a.nKgHa / a.rateTHa, P: a.pKgHa / a.rateTHa, K: a.kKgHa / a.rateTHa, S: a.sKgHa / a.rateTHa };
+  const need = { N: sums.n.net + a.nKgHa, P: sums.p.net + a.pKgHa, K: sums.k.net + a.kKgHa, S: sums.s.net + a.sKgHa };
+  const clip = (x: number) => Math.min(2000, Math.max(0, x));
+  const value = replacementValue({ rate: a.rateTHa, supplyPerT: perT, need: { N: clip(need.N), P: clip(need.P), K: clip(need.K), S: clip(need.S) }, price: { N: farm.nPricePerKg, P: farm.pPricePerKg, K: farm.kPricePerKg, S: farm.sPricePerKg } });
+  const { distanceKm: km, pricePerT, machine } = a.app;
+  const { hourCost, roadSpeedKmH, loadMin, unloadMin, waitMin, hoursPerDay } = farm.haul;
+  const loadT = (machine?.capacity ?? LOAD_T) * FILLED;
+  const trip = km === null ? null : haul({ rate: a.rateTHa, area: field.areaHa, capacity: machine?.capacity ?? LOAD_T, fill: FILLED, load: loadMin, unload: unloadMin, wait: waitMin, dist: km, speed: roadSpeedKmH, hourCost, pricePerT, pan: perT.N > 0 ? perT.N : null });
+  return {
+    valueHa: value.valueHa, valuePerT: value.valuePerT, boughtOutrightHa: value.boughtOutright, used: value.used, km: km ?? 0, breakevenKm: hourCost > 0 ? breakevenKm({ valueT: value.valuePerT, priceT: pricePerT, loadT, hourCost, speed: roadSpeedKmH, fixedMin: loadMin + unloadMin + waitMin }) : 0,
+    trip: trip && { loads: trip.loads, hours: trip.hours, days: trip.hours / hoursPerDay, cost: trip.cost, costPerT: trip.costPerT, loaderBound: trip.loaderBound, totalT: trip.total },
+    costPerKgN: trip?.costPerKgAvailableN ?? null, netPerT: trip ? value.valuePerT - trip.costPerT : null, advantageHa: trip ? value.valueHa + farm.spreadingCostHa - trip.costPerT * a.rateTHa : null,
+  };
+}
