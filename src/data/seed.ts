@@ -13,7 +13,7 @@ import type { Db, Executor } from './client';
 import { fieldById } from './farms';
 import { addLeafSample } from './samples';
 import { addSamplingPlan, addSoilSamples } from './sampling';
-import { farms, fields, memberships, people } from './schema';
+import { farms, fields, machines, memberships, people, stores } from './schema';
 import { createSeason } from './seasons';
 
 /** Shapes of the made-up fields, as shares of a box: no field is a rectangle. */
@@ -56,6 +56,8 @@ async function demoFarms(tx: Executor): Promise<void> {
     await tx.insert(people).values({ id: f.farmer.key, name: f.farmer.name });
     await tx.insert(farms).values({ id: f.key, place: f.place, latitudeDeg: f.latitudeDeg, climateId: f.climateId, demo: true, ...f.farm });
     await tx.insert(memberships).values([{ personId: DEMO_ADVISOR.key, farmId: f.key, role: 'advisor' }, { personId: f.farmer.key, farmId: f.key, role: 'farmer' }]);
+    if (f.stores.length > 0) await tx.insert(stores).values(f.stores.map(({ key, ...s }, position) => ({ id: key, farmId: f.key, position, ...s })));
+    if (f.machines.length > 0) await tx.insert(machines).values(f.machines.map(({ key, ...m }, position) => ({ id: key, farmId: f.key, position, ...m })));
     for (const [position, d] of f.fields.entries()) {
       const { name, areaHa, soilTextureId, omPct, omDepthCm, cecCmolKg, clayPct, tillage, tenure, certification } = d.field;
       await tx.insert(fields).values({ id: d.key, farmId: f.key, outline: outline(areaHa, place++), position, name, areaHa, soilTextureId, omPct, omDepthCm, cecCmolKg, clayPct, tillage, tenure, certification });

@@ -1,6 +1,6 @@
 import { blankPlan } from '../blank';
 import { DEFAULT_TERMS } from '../farmTerms';
-import { PLAIN_DRESSING } from '../organicDocument';
+import { PLAIN_DRESSING, type ManureLab, type PlannedMachine } from '../organicDocument';
 import { PLAIN_FIELD } from '../document';
 import type { FertiliserPass, OrganicApplication, Plan, PreviousLegume, SoilReading } from '../document';
 
@@ -21,7 +21,11 @@ export interface DemoFarm {
   climateId: string;
   place: string;
   fields: DemoField[];
+  stores: DemoStore[];
+  machines: DemoMachine[];
 }
+export interface DemoStore { key: string; name: string; materialKey: string; amountT: number; pricePerT: number; labs: ManureLab[] }
+export interface DemoMachine { key: string; name: string; kind: string; minRate: number; maxRate: number; capacity: number; calibrations: NonNullable<PlannedMachine['calibration']>[] }
 
 export const reading = (nutrient: SoilReading['nutrient'], extractant: string, value: number, unit: SoilReading['unit'] = 'mg_kg'): SoilReading => ({ nutrient, extractant, value, unit, belowDetection: false });
 /** Olsen P, ammonium-acetate K and Mg: what the Senn laboratory reports. */

@@ -39,4 +39,7 @@ const fields: DemoField[] = [
   { key: 'lower-strip', field: lower, seasons: [next(lower, { season: { ...wet } })] },
 ];
 
-export const kestrelTerrace: DemoFarm = { key: 'kestrel-terrace', farmer: { key: 'wanda-ostrow', name: 'Wanda Ostrow' }, farm, latitudeDeg: 52, climateId: 'maritime_cool_52n', place: 'Vale of Senn', fields };
+export const kestrelTerrace: DemoFarm = { key: 'kestrel-terrace', farmer: { key: 'wanda-ostrow', name: 'Wanda Ostrow' }, farm, latitudeDeg: 52, climateId: 'maritime_cool_52n', place: 'Vale of Senn', fields,
+  stores: [{ key: 'green-waste', name: 'Green-waste compost, bought', materialKey: 'compost_green_waste', amountT: 60, pricePerT: 9, labs: [] }, { key: 'layer-muck', name: 'Layer manure, bought', materialKey: 'layer_manure_dried', amountT: 8, pricePerT: 24, labs: [] }],
+  machines: [{ key: 'small-spreader', name: 'Compost spinner', kind: 'litter_or_compost_spinner', minRate: 4, maxRate: 30, capacity: 4, calibrations: [] }],
+};

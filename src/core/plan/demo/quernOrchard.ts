@@ -1,4 +1,5 @@
 import type { LeafSample } from '../leaf';
+import { BLANK_RECORDS } from '../organicDocument';
 import type { Plan } from '../document';
 import { pkMg, reading, season, spread, type DemoFarm, type DemoField } from './build';
 import { PLAIN_FIELD } from '../document';
@@ -11,7 +12,7 @@ const field = (name: string, areaHa: number, omPct: number): Plan['field'] => ({
 const [bank, dell, rows, wall, acre] = [field('Hazel Bank', 2.3, 3.4), field('Hazel Dell', 1.6, 3.1), field('Currant Rows', 1.9, 3.6), field('Pear Wall', 1.4, 2.8), field('Pear Acre', 2.2, 3.0)];
 const grass = { kind: 'other' as const, cropName: 'Grass alley' };
 const LAB = 'Senn laboratory';
-const compost = (id: string, rate: number) => spread(id, { date: '2027-03-05', materialKey: 'compost_green_waste', rate, methodKey: 'compost_broadcast', cover: 'short_grass' });
+const compost = (id: string, rate: number) => spread(id, { date: '2027-03-05', materialKey: 'compost_green_waste', rate, methodKey: 'compost_broadcast', cover: 'short_grass', records: { ...BLANK_RECORDS, heatRecords: true } });
 
 const fields: DemoField[] = [
   { key: 'hazel-bank', field: bank, seasons: [next(bank, { season: { cropKey: 'hazelnut', use: 'any', yieldGoalTHa: 2.4, yieldHistoryTHa: [1.9, 2.6, 2.2], plantingDate: null, plantingYear: 12, harvestDate: '2027-09-28', winterDrainageMm: 220, cropPricePerT: 3200 }, ground: { sampleDate: '2025-11-06', laboratory: LAB, depthCm: 20, nCores: 20, moisture: 'moist', phWater: 6.1, readings: pkMg(14, 150, 96) }, previous: grass, manureHistory: 'none', organics: [compost('hb-compost', 12)] })] },
@@ -21,7 +22,9 @@ const fields: DemoField[] = [
   { key: 'pear-acre', field: acre, seasons: [next(acre, { season: { cropKey: 'pear', use: 'any', yieldGoalTHa: 35, yieldHistoryTHa: [31, 36, 37], plantingDate: null, plantingYear: 15, harvestDate: '2027-09-12', winterDrainageMm: 220, cropPricePerT: 900, eatenRaw: true }, previous: grass, manureHistory: 'unknown' })] },
 ];
 
-export const quernOrchard: DemoFarm = { key: 'quern-orchard', farmer: { key: 'piet-halloran', name: 'Piet Halloran' }, farm, latitudeDeg: 52, climateId: 'maritime_cool_52n', place: 'Vale of Senn', fields };
+export const quernOrchard: DemoFarm = { key: 'quern-orchard', farmer: { key: 'piet-halloran', name: 'Piet Halloran' }, farm, latitudeDeg: 52, climateId: 'maritime_cool_52n', place: 'Vale of Senn', fields,
+  stores: [{ key: 'quern-compost', name: 'Yard compost', materialKey: 'compost_green_waste', amountT: 45, pricePerT: 0, labs: [] }], machines: [],
+};
 
 type Figures = Record<'N' | 'P' | 'K' | 'Ca' | 'Mg' | 'B' | 'Zn' | 'Mn' | 'Fe' | 'Cu', number>;
 const PCT = ['N', 'P', 'K', 'Ca', 'Mg'];

@@ -89,4 +89,14 @@ const fields: DemoField[] = [
   ] },
 ];
 
-export const tansyHollow: DemoFarm = { key: 'tansy-hollow', farmer: { key: 'odo-merrick', name: 'Odo Merrick' }, farm, latitudeDeg: 52, climateId: 'maritime_cool_52n', place: 'Vale of Senn', fields };
+export const tansyHollow: DemoFarm = { key: 'tansy-hollow', farmer: { key: 'odo-merrick', name: 'Odo Merrick' }, farm, latitudeDeg: 52, climateId: 'maritime_cool_52n', place: 'Vale of Senn', fields,
+  stores: [
+    { key: 'sheep-house', name: 'Sheep house heap', materialKey: 'sheep_bedded', amountT: 420, pricePerT: 0, labs: [sheepLab, { ...BLANK_LAB, date: '2025-11-08', totalNKgT: 7.6, nh4NKgT: 1.4, pKgT: 1.4, kKgT: 8.6, dmPct: 30 }] },
+    { key: 'dairy-wash', name: 'Dairy-wash pit', materialKey: 'dairy_slurry_thin', amountT: 600, pricePerT: 0, labs: [] },
+  ],
+  machines: [
+    // Tested with three sheets only, and last year's bedding: its own caution.
+    { key: 'rear-spreader', name: 'Rear-discharge spreader', kind: 'solid_manure_spreader', minRate: 8, maxRate: 40, capacity: 10, calibrations: [{ date: '2026-09-14', materialKey: 'sheep_bedded', target: 18, actual: 19.1, cvPct: 26, trays: 8, sightGlass: false }] },
+    { key: 'tanker', name: 'Tanker with splash plate', kind: 'slurry_splash_plate', minRate: 12, maxRate: 45, capacity: 9, calibrations: [{ date: '2025-10-02', materialKey: 'dairy_slurry_thin', target: 25, actual: 27.5, cvPct: 24, trays: 10, sightGlass: true }] },
+  ],
+};
