@@ -32,7 +32,7 @@ export default defineConfig([
       'boundaries/dependency-nodes': ['import', 'dynamic-import', 'export'],
       'boundaries/elements': [
         ...[...base, ...modules, 'plan', 'methods'].map((m) => ({ type: core(m), pattern: `src/core/${m}` })),
-        ...['data', 'server', 'app', 'ui'].map((t) => ({ type: t, pattern: `src/${t}` })),
+        ...['data', 'server', 'app', 'ui', 'workers'].map((t) => ({ type: t, pattern: `src/${t}` })),
         { type: 'cli', pattern: 'cli' },
       ],
     },
@@ -43,7 +43,8 @@ export default defineConfig([
           ...corePolicies,
           from('data', 'data', ...all),
           from('server', 'server', 'data', ...all),
-          from('ui', 'ui', ...all),
+          from('ui', 'ui', 'workers', ...all),
+          from('workers', 'workers', ...all),
           from('app', 'app', 'ui', 'server', ...all),
           from('cli', 'cli', ...all),
         ],

@@ -88,11 +88,11 @@ describe('the library of a farm', () => {
     expect(await importLibrary(db, INES, 'tansy-hollow', 'materials', bytes(csv), 'unchanged')).toMatchObject({ changed: 0, problems: [] });
     const lines = csv.split('\n');
     const p = (lines[0] ?? '').split(',').indexOf('pKgT');
-    const edited = (value: string) => lines.map((l) => (l.startsWith('feather_meal,') ? l.split(',').map((c, i) => (i === p ? value : c)).join(',') : l)).join('\n');
+    const edited = (value: string) => lines.map((l) => (l.startsWith('blood_meal,') ? l.split(',').map((c, i) => (i === p ? value : c)).join(',') : l)).join('\n');
     expect((await importLibrary(db, INES, 'tansy-hollow', 'materials', bytes(edited('nine')), 'typed')).problems).toMatchObject([{ column: 'pKgT', value: 'nine' }]);
     expect((await importLibrary(db, INES, 'tansy-hollow', 'materials', bytes(edited('900')), 'typed')).problems[0]?.reason).toContain('outside 0 to 200');
     expect(await importLibrary(db, INES, 'tansy-hollow', 'materials', bytes(edited('0.9')), 'laboratory of 2027')).toMatchObject({ changed: 1, problems: [] });
-    expect((await libraryOfFarm(db, INES, 'tansy-hollow', 'materials')).filter((e) => e.own).map((e) => [e.key, e.values.pKgT])).toEqual([['feather_meal', 0.9]]);
+    expect((await libraryOfFarm(db, INES, 'tansy-hollow', 'materials')).filter((e) => e.own).map((e) => [e.key, e.values.pKgT])).toEqual([['blood_meal', 0.9]]);
     expect(await detail(importLibrary(db, INES, 'tansy-hollow', 'materials', bytes(csv), ''))).toMatchObject({ field: 'why' });
   });
   it('a leaf is read against the farm’s own limits', async () => {

@@ -31,6 +31,14 @@ export async function overview(db: Db, actor: Actor): Promise<Overview[]> {
   }));
 }
 
+/** The season being planned of each field of a farm; null where the farm is not the person's to see. */
+export async function farmPlans(db: Db, actor: Actor, farmId: string): Promise<{ fieldId: string; plan: Plan }[] | null> {
+  if (!(await farmsAllowed(db, actor, 'read')).includes(farmId)) return null;
+  const newest = new Map<string, StoredPlan>();
+  for (const s of await loadPlansOf(db, [farmId], today())) if (!newest.has(s.fieldId)) newest.set(s.fieldId, s);
+  return [...newest.values()].map(({ fieldId, plan }) => ({ fieldId, plan }));
+}
+
 export interface Workspace {
   stored: StoredPlan;
   role: Role;

@@ -1,13 +1,13 @@
 import { describe, expect, it } from 'vitest';
-import { assess } from '../plan/assess';
-import { terraceShortWorked } from '../plan/demo/terraceShortWorked';
+import { assess } from './assess';
+import { terraceShortWorked } from './demo/terraceShortWorked';
 import { Refusal } from '../quantity/refusal';
-import { cropOf } from './crops';
-import { fertiliserOf } from './fertilisers';
-import { leafStandards, ownRanges, rangeKey } from './leafStandards';
-import { withLibrary, type LibraryChange } from './library';
-import { limeMaterialOf } from './limes';
-import { materialOf, materials } from './organicMaterials';
+import { cropOf } from '../reference/crops';
+import { fertiliserOf } from '../reference/fertilisers';
+import { leafStandards, ownRanges, rangeKey } from '../reference/leafStandards';
+import { withLibrary, type LibraryChange } from '../reference/library';
+import { limeMaterialOf } from '../reference/limes';
+import { materialOf, materials } from '../reference/organicMaterials';
 
 const change = (part: Partial<LibraryChange>): LibraryChange => ({ table: 'materials', key: 'sheep_bedded', like: 'sheep_bedded', values: { pKgT: 2.4 }, by: 'Odo Merrick', on: '2027-02-01', why: 'mean of three samples', ...part });
 

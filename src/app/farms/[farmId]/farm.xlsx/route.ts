@@ -1,0 +1,16 @@
+import { farmFieldRow, farmTotals } from '@/core/plan/wholeFarm';
+import { download, notFoundAnswer, XLSX } from '@/server/download';
+import { farmDesk } from '@/server/farm';
+import { farmPlans } from '@/server/plans';
+import { session } from '@/server/session';
+import { farmWorkbook } from '@/server/xlsx';
+
+export async function GET(_: Request, { params }: { params: Promise<{ farmId: string }> }) {
+  const { db, actor } = await session();
+  const { farmId } = await params;
+  const plans = await farmPlans(db, actor, farmId);
+  const desk = plans ? await farmDesk(db, actor, farmId) : null;
+  if (!plans || !desk) return notFoundAnswer();
+  const rows = plans.map(farmFieldRow);
+  return download(await farmWorkbook(desk.terms.name, rows, farmTotals(rows, desk.stores, desk.terms)), XLSX, `${desk.terms.name.toLowerCase()}-fields`, 'xlsx');
+}

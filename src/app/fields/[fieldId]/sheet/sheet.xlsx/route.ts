@@ -1,0 +1,15 @@
+import { assess } from '@/core/plan/assess';
+import { buildSheet } from '@/core/plan/sheet';
+import { download, notFoundAnswer, XLSX } from '@/server/download';
+import { deskOf } from '@/server/plans';
+import { session } from '@/server/session';
+import { sheetWorkbook } from '@/server/xlsx';
+
+export async function GET(request: Request, { params }: { params: Promise<{ fieldId: string }> }) {
+  const { db, actor } = await session();
+  const { fieldId } = await params;
+  const desk = await deskOf(db, actor, fieldId, new URL(request.url).searchParams.get('season'));
+  if (!desk) return notFoundAnswer();
+  const { plan } = desk.stored;
+  return download(await sheetWorkbook(buildSheet(plan, assess(plan))), XLSX, `${fieldId}-${plan.season.label}-sheet`, 'xlsx');
+}

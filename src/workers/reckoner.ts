@@ -1,0 +1,22 @@
+import { expose } from 'comlink';
+import { pkOutlook, type PkOutlook, type PkSimulation } from '@/core/ground/pkSimulation';
+import { farmFieldRow, type FarmField, type FarmFieldRow } from '@/core/plan/wholeFarm';
+
+// Long sums off the page's thread: typing goes on while they run, and ending the worker cancels them.
+const EVERY = 20;
+const reckoner = {
+  /** Rows of the whole farm; `done` hears how many fields are through. */
+  farm(fields: readonly FarmField[], done: (count: number) => void): FarmFieldRow[] {
+    return fields.map((f, i) => {
+      const row = farmFieldRow(f);
+      if ((i + 1) % EVERY === 0 || i + 1 === fields.length) done(i + 1);
+      return row;
+    });
+  },
+  /** P or K over the years under each strategy; `done` hears how many runs are through. */
+  outlook(input: PkSimulation, done: (run: number) => void): PkOutlook {
+    return pkOutlook(input, (run) => { if (run % EVERY === 0) done(run); });
+  },
+};
+export type Reckoner = typeof reckoner;
+expose(reckoner);
