@@ -8,8 +8,8 @@ import { calibrationLimitOf, setbacks } from '@/core/reference/organicTables';
 import { withLibrary } from '@/core/reference/library';
 import type { Db } from '@/data/client';
 import { dropMachine, dropStore, machinesOf, putMachine, putStore, saveTerms, storesOf, type MachineRow, type StoreRow } from '@/data/farmRecords';
-import { farmById, libraryOf, record, termsOf, type Role } from '@/data/farms';
-import { authorise, type Action, type Actor } from './authorise';
+import { farmById, farmsById, libraryOf, record, termsOf, type Role } from '@/data/farms';
+import { authorise, farmsAllowed, type Action, type Actor } from './authorise';
 import { newId } from './clock';
 
 const id = z.string().min(1).max(60);
@@ -32,6 +32,9 @@ export interface FarmDesk {
   stores: StoreRow[];
   machines: MachineRow[];
 }
+/** Farms that a person may see, by name. */
+export const farmsOf = async (db: Db, actor: Actor): Promise<{ id: string; name: string }[]> => (await farmsById(db, await farmsAllowed(db, actor, 'read'))).map(({ id: farmId, name: farmName }) => ({ id: farmId, name: farmName }));
+
 /** A farm's money, rules, stores and machines. */
 export async function farmDesk(db: Db, actor: Actor, farmId: string): Promise<FarmDesk | null> {
   const farm = await farmById(db, farmId);

@@ -2,9 +2,10 @@ import { describe, expect, it } from 'vitest';
 import { pkOutlook } from '../ground/pkSimulation';
 import { assess } from './assess';
 import { terraceShortWorked } from './demo/terraceShortWorked';
+import type { Plan } from './document';
 import { pkSimulationOf } from './pkYears';
 
-const plan = { ...terraceShortWorked(), season: { ...terraceShortWorked().season, cropPricePerT: 38 } };
+const plan: Plan = { ...terraceShortWorked(), season: { ...terraceShortWorked().season, cropPricePerT: 38 } };
 describe('P and K over the years, from the field’s own figures', () => {
   it('takes price, test, off-take and tenure of the plan', () => {
     const i = pkSimulationOf(plan, assess(plan), 'p');
@@ -20,7 +21,7 @@ describe('P and K over the years, from the field’s own figures', () => {
     expect(o.calm.build_maintain.sEnd).toBeGreaterThan(o.calm.sufficiency.sEnd);
   });
   it('says what it lacks', () => {
-    const without = (part: Partial<typeof plan.season>) => { const p = { ...plan, season: { ...plan.season, ...part } }; return pkSimulationOf(p, assess(p), 'p'); };
+    const without = (part: Partial<Plan['season']>) => { const p = { ...plan, season: { ...plan.season, ...part } }; return pkSimulationOf(p, assess(p), 'p'); };
     expect(without({ cropPricePerT: null })).toContain('price of the crop');
     expect(without({ cropKey: null })).toContain('Crop and goal');
     const blind = { ...plan, ground: { ...plan.ground, readings: [] } };

@@ -27,7 +27,7 @@ const Palette = dynamic(() => import('./Palette').then((m) => m.Palette), { ssr:
 const Help = dynamic(() => import('./Help').then((m) => m.Help), { ssr: false });
 
 const STATION_KEYS = ['ground', 'crop', 'budget', 'supply', 'season', 'sheet'] as const;
-const RAIL: readonly { href: Route; label: string }[] = [{ href: '/', label: 'Today' }, { href: '/samples', label: 'Samples' }, { href: '/calculators', label: 'Calculators' }];
+const RAIL: readonly { href: Route; label: string }[] = [{ href: '/', label: 'Today' }, { href: '/fields', label: 'Fields' }, { href: '/samples', label: 'Samples' }, { href: '/library', label: 'Library' }, { href: '/calculators', label: 'Calculators' }];
 
 function ThemeSwitch() {
   const flip = () => {
@@ -104,7 +104,7 @@ function Shell({ people, actorId, role, today, demo, fields, actAs, children }: 
       <div className="flex flex-col md:flex-row">
         <nav aria-label="Areas" className="no-print flex gap-1 overflow-x-auto border-b border-rule px-2 py-1 md:w-28 md:flex-none md:flex-col md:border-r md:border-b-0 md:px-0 md:py-4">
           {RAIL.map((r) => {
-            const here = r.href === '/' ? area === '' || area === 'fields' : `/${area}` === r.href;
+            const here = r.href === '/' ? area === '' : `/${area === 'farms' ? 'fields' : area}` === r.href;
             return <Link key={r.href} href={r.href} aria-current={here ? 'page' : undefined} className={`px-3 py-1.5 no-underline md:border-l-4 ${here ? 'border-ink font-bold' : 'border-transparent'}`}>{r.label}</Link>;
           })}
         </nav>

@@ -1,0 +1,55 @@
+'use client';
+
+import { useState } from 'react';
+import { AS_KG_T, bookRatios, LAB_FIGURES, reportFactor, reread, type LabReport } from '@/core/plan/labReading';
+import { LAB_REPORT_UNITS, type ManureLab } from '@/core/plan/organicDocument';
+import { Refusal } from '@/core/quantity/refusal';
+import { RANGES } from '@/core/quantity/range';
+import type { Material } from '@/core/reference/organicMaterials';
+import { ChoiceBox, DateBox, TickBox } from '../figure/fields';
+import { FigureBox } from '../figure/FigureBox';
+
+const UNITS: Record<(typeof LAB_REPORT_UNITS)[number], string> = { kg_t: 'kg/t', pct: '%', g_kg: 'g/kg', mg_kg: 'mg/kg', lb_ton: 'lb per short ton', kg_m3: 'kg/m3', g_l: 'g/L', mg_l: 'mg/L', lb_1000gal: 'lb per 1000 US gal', lb_1000impgal: 'lb per 1000 imp. gal', lb_acin: 'lb per acre-inch' };
+
+/** An analysis as the laboratory printed it: unit, basis and form first, then the figures, each beside the book. */
+export function LabEntry({ lab, material, readOnly, onLab }: { lab: ManureLab; material: Material; readOnly: boolean; onLab: (lab: ManureLab) => void }) {
+  const [problem, setProblem] = useState<string | null>(null);
+  const report = lab.report ?? AS_KG_T;
+  const dm = lab.dmPct ?? material.dmPct;
+  const written = (part: Partial<LabReport>) => {
+    try { onLab(reread(lab, { ...report, ...part }, material)); setProblem(null); } catch (e) { if (e instanceof Refusal) setProblem(e.message); else throw e; }
+  };
+  const ratios = bookRatios(lab, material);
+  const name = (key: string, label: string, oxide: string | null) => (report.oxides && oxide ? `${label} as ${oxide === 'P' ? 'P2O5' : oxide === 'K' ? 'K2O' : 'SO3'}` : label);
+  return (
+    <div className="py-1">
+      <div className="mb-1 flex flex-wrap items-baseline gap-x-4 gap-y-1.5">
+        <DateBox label="Sampled" disabled={readOnly} value={lab.date} onValue={(v) => onLab({ ...lab, date: v })} />
+        <ChoiceBox label="The report is in" disabled={readOnly} value={report.unit} options={LAB_REPORT_UNITS.map((u) => ({ value: u, label: UNITS[u] }))} onValue={(v) => v && written({ unit: v as LabReport['unit'] })} />
+        <ChoiceBox label="on" disabled={readOnly} value={report.basis} options={[{ value: 'as_received', label: 'as received' }, { value: 'dry', label: 'dry basis' }]} onValue={(v) => v && written({ basis: v as LabReport['basis'] })} />
+        <TickBox label="P, K and S as oxides" disabled={readOnly} value={report.oxides} onValue={(v) => written({ oxides: v })} />
+        <TickBox label="burnt from a dried sample" disabled={readOnly} value={report.driedSample} onValue={(v) => written({ driedSample: v })} />
+        <FigureBox label="Dry matter" optional disabled={readOnly} value={lab.dmPct} range={RANGES.dmPct} onValue={(v) => onLab({ ...lab, dmPct: v })} />
+        <FigureBox label="C:N" optional disabled={readOnly} value={lab.cToN} range={{ label: 'C:N', unit: '', min: 1, max: 500 }} onValue={(v) => onLab({ ...lab, cToN: v })} />
+      </div>
+      {problem && <p role="alert" className="problem">{problem}</p>}
+      <div className="overflow-x-auto">
+        <table className="ruled max-w-[40rem]">
+          <thead><tr><th>Figure</th><th>As printed, {UNITS[report.unit]}</th><th className="num">kg/t as received</th><th className="num">Book</th><th className="num">Times the book</th></tr></thead>
+          <tbody>{LAB_FIGURES.map(([key, label, oxide, max]) => {
+            const factor = reportFactor(key, report, dm, material.densityKgM3);
+            const value = lab[key];
+            const r = ratios.find((x) => x.key === key);
+            return (
+              <tr key={key}><th scope="row">{name(key, label, oxide)}</th>
+                <td><FigureBox label={name(key, label, oxide)} hideLabel optional disabled={readOnly} value={value === null ? null : Number((value / factor).toPrecision(8))} range={{ label: name(key, label, oxide), unit: '', min: 0, max: Number((max / factor).toPrecision(4)) }} onValue={(v) => onLab({ ...lab, report, [key]: v === null ? null : Number((v * factor).toPrecision(12)) })} /></td>
+                <td className="num">{value === null ? <span className="note">book</span> : value.toFixed(2)}</td><td className="num">{r?.book ?? '·'}</td>
+                <td className={`num ${r?.ratio != null && (r.ratio > 2.5 || r.ratio < 0.4) ? 'text-hot font-bold' : ''}`}>{r?.ratio == null ? '·' : r.ratio.toFixed(2)}</td></tr>
+            );
+          })}</tbody>
+        </table>
+      </div>
+      <p className="note mt-1">Ammonium-N = NH4 x 0.7765; where the report gives Kjeldahl N add the nitrate-N. A printed line of available N is no input: it holds somebody’s guess about placement.</p>
+    </div>
+  );
+}
