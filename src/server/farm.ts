@@ -14,8 +14,8 @@ import { newId } from './clock';
 
 const id = z.string().min(1).max(60);
 const name = z.string({ error: 'text' }).trim().min(1, { error: '1 to 80 letters' }).max(80, { error: '1 to 80 letters' });
-export const storeInput = z.strictObject({ id: id.nullable(), name, materialKey: z.string().min(1).max(60), amountT: num({ label: 'In store', unit: 't', min: 0, max: 1_000_000 }).nullable(), pricePerT: num({ label: 'Price', unit: 'per t', min: -1000, max: 1000 }), labs: z.array(manureLab).max(40) });
-export const machineInput = z.strictObject({ id: id.nullable(), name, kind: plannedMachine.shape.kind, minRate: plannedMachine.shape.minRate, maxRate: plannedMachine.shape.maxRate, capacity: plannedMachine.shape.capacity, calibrations: z.array(plannedMachine.shape.calibration.unwrap()).max(60) });
+const storeInput = z.strictObject({ id: id.nullable(), name, materialKey: z.string().min(1).max(60), amountT: num({ label: 'In store', unit: 't', min: 0, max: 1_000_000 }).nullable(), pricePerT: num({ label: 'Price', unit: 'per t', min: -1000, max: 1000 }), labs: z.array(manureLab).max(40) });
+const machineInput = z.strictObject({ id: id.nullable(), name, kind: plannedMachine.shape.kind, minRate: plannedMachine.shape.minRate, maxRate: plannedMachine.shape.maxRate, capacity: plannedMachine.shape.capacity, calibrations: z.array(plannedMachine.shape.calibration.unwrap()).max(60) });
 const termsInput = farmTerms.omit({ library: true });
 
 const parsed = <T>(schema: z.ZodType<T>, raw: unknown): T => {

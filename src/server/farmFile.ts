@@ -16,8 +16,8 @@ import * as t from '@/data/schema';
 import { authorise, type Actor } from './authorise';
 import { newId, today } from './clock';
 
-export const FARM_FORMAT = 'patient-furrow-farm';
-export const FARM_VERSION = 1;
+const FARM_FORMAT = 'patient-furrow-farm';
+const FARM_VERSION = 1;
 const MAX_BYTES = 20 * 1024 * 1024;
 
 /** Ids of the database mean nothing outside it: in the file each row has a short reference by its place, the same whenever the farm is the same. */

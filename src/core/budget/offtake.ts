@@ -46,6 +46,17 @@ export function offtake(i: OfftakeInput): Offtake {
   return { offtakeNKgHa: out.n, offtakePKgHa: out.p, offtakeKKgHa: out.k, offtakeSKgHa: out.s };
 }
 
+/**
+ * Ca and Mg that leave with the product, kg/ha: information only, their dose is decided by the soil (chapter 1, section 7).
+ *
+ * @example secondaryOfftake({ cropKey: 'winter_wheat', yieldTHa: 8 }).mgKgHa // 8.8
+ */
+export function secondaryOfftake(i: { cropKey: string; yieldTHa: number }): { caKgHa: number; mgKgHa: number } {
+  const crop = cropOf(i.cropKey);
+  const y = checkYield(crop, i.yieldTHa, 'yield_t_ha', true);
+  return { caKgHa: y * crop.removalCaKgT, mgKgHa: y * crop.removalMgKgT };
+}
+
 export interface Replacement {
   offtakeKgHa: number;
   reqKgHa: number;

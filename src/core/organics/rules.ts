@@ -139,6 +139,16 @@ export const mixRules: readonly Rule<MixFacts>[] = [
   rule({ id: 'R11', level: 'info', when: 'a nutrient still short after manure and passes', message: 'Still short, kg/ha: {list}.', action: 'Top up with fertiliser.', test: (f) => (f.short.length > 0 ? { list: f.short.join(', ') } : null) }),
 ];
 
+/** A rate that pays P ahead. */
+export interface AheadFacts {
+  pYears: number;
+  rateP: number;
+  rateN: number;
+}
+export const aheadRules: readonly Rule<AheadFacts>[] = [
+  rule({ id: 'R16', level: 'stop', when: 'P paid ahead for years at a rate above the N need', message: 'A P rate for {years} years may not exceed the N need of the year it is applied.', action: 'Use fewer years.', test: (f) => (f.pYears > 1 && f.rateP > f.rateN ? { years: f.pYears } : null) }),
+];
+
 export const historyRules: readonly Rule<HistoryFacts>[] = [
   rule({ id: 'N04', level: 'caution', when: 'manure in the last 4 years but none entered', message: "Last years' manure is missing from the budget: about {kg} kg N/ha comes from it.", action: 'Enter the applications of the last 4 crop years or ask the owner.', test: (f) => (f.history === 'yes' && f.earlierCount === 0 ? { kg: f.estimateKgHa } : null) }),
   rule({ id: 'N05', level: 'info', when: 'manure history unknown', message: 'No manure history: residual N taken as zero.', action: 'Ask the owner; an unexpectedly high nitrate test is a clue.', test: (f) => (f.history === 'unknown' && f.earlierCount === 0 ? {} : null) }),

@@ -3,7 +3,6 @@ import { limitingFactor, type LimitingResult } from '../budget/limiting';
 import { realisticYield } from '../budget/requirement';
 import { stageDate } from '../nitrogen/stageClock';
 import { withLibrary } from '../reference/library';
-import { daysBetween } from '../quantity/calendar';
 import { fromHundredths } from '../quantity/rounding';
 import { cropOf, crosswalkOf, type Crop } from '../reference/crops';
 import { lateNOf } from '../reference/budgetTables';

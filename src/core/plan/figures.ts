@@ -1,3 +1,4 @@
+import { withLibrary } from '../reference/library';
 import { assess, type Assessment } from './assess';
 import type { Plan } from './document';
 import { furrowSection, type FurrowSection } from './furrow';
@@ -13,7 +14,7 @@ export interface Figures {
   parts: GroundParts | null;
 }
 /** The assessed plan with its furrow and its sheet: on the server for the first paint, in the browser from the first edit on. */
-export function figuresOf(plan: Plan, withParts = false): Figures {
+export const figuresOf = (plan: Plan, withParts = false): Figures => withLibrary(plan.farm.library, () => {
   const a = assess(plan);
   return { a, section: furrowSection(plan, a), sheet: buildSheet(plan, a), parts: withParts ? groundPartsOf(plan, a) : null };
-}
+});

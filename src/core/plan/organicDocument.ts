@@ -19,7 +19,7 @@ export const manureLab = z.strictObject({
 });
 
 /** How a dressing is laid: over the field, in rings round trees, as a layer on beds, or between standing plants. */
-export const organicUse = z.discriminatedUnion('kind', [
+const organicUse = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('field') }),
   z.strictObject({ kind: z.literal('ring'), plantKind: key, ageClass: key, canopyRadiusM: metres('Canopy radius', 15), trunkClearM: metres('Clear of the trunk', 5), beyondM: metres('Beyond the canopy', 5), rowM: num({ label: 'Row spacing', unit: 'm', min: 0.3, max: 20 }), inRowM: num({ label: 'Spacing in the row', unit: 'm', min: 0.1, max: 20 }), dormant: z.boolean() }),
   z.strictObject({ kind: z.literal('layer'), layerMm: num({ label: 'Layer', unit: 'mm', min: 0, max: 500, above: true }), coveredFrac: num({ ...RANGES.share, label: 'Share of the field covered', above: true }), mixed: z.boolean(), mixingDepthCm: num({ label: 'Mixing depth', unit: 'cm', min: 1, max: 60 }), ecCompost: num({ label: 'Salt of the material', unit: 'dS/m', min: 0, max: 60 }).nullable(), ecSoil: num({ label: 'Salt of the soil', unit: 'dS/m', min: 0, max: 60 }).nullable() }),

@@ -57,7 +57,7 @@ function intervalDays(plan: Plan, pathogenClass: string): number {
 
 const SLIPS: Record<string, string> = { kg_t: 'kg per tonne', pct: 'per cent', mg_kg: 'mg per kg', lb_ton: 'lb per short ton', kg_m3: 'kg per m3', g_l: 'g per litre', mg_l: 'mg per litre', lb_1000gal: 'lb per 1000 US gallons', lb_1000impgal: 'lb per 1000 imperial gallons', lb_acin: 'lb per acre-inch', sheet_was_dry_basis: 'a report on dry basis', sheet_was_as_received: 'a report as received', unexplained: 'no known slip: ask the laboratory' };
 /** How an analysis stands against the book: ratios of N, P and K where both have a value. */
-function labWarnings({ plan }: Scene, a: AssessedApplication): Warning[] {
+function labWarnings(a: AssessedApplication): Warning[] {
   const { lab, records } = a.app;
   const book = a.material;
   const ratio = (x: number | null | undefined, of: number): number | null => (x == null || x <= 0 || of <= 0 ? null : x / of);
@@ -190,7 +190,7 @@ function machineWarnings({ plan }: Scene, a: AssessedApplication): Warning[] {
 /** Everything that the rules of manure, compost and trees say about the dressings of this season, and about what was left out. */
 export function organicWarnings(plan: Plan, crop: Crop, organic: OrganicCredits, ground: GroundAssessment, sums: Sums, calendar: SeasonCalendar | null, runDown: string | null): Warning[] {
   const scene: Scene = { plan, crop, organic, ground, sums, calendar, runDown };
-  const all = organic.assessed.flatMap((a) => [...labWarnings(scene, a), ...applicationWarnings(scene, a), ...siteWarnings(scene, a), ...useWarnings(scene, a)]);
+  const all = organic.assessed.flatMap((a) => [...labWarnings(a), ...applicationWarnings(scene, a), ...siteWarnings(scene, a), ...useWarnings(scene, a)]);
   // An estimate for what is missing: last year's usual dressing of this year's material.
   const usual = organic.assessed[0];
   const guess = usual ? usual.pan.orgNKgT * usual.rateTHa * 0.1 : 10;

@@ -6,6 +6,7 @@ import { DEMO_FARMS } from './demo/scenario';
 import { terraceShortWorked } from './demo/terraceShortWorked';
 import type { OrganicApplication, Plan } from './document';
 import { BLANK_DAY, BLANK_LAB, BLANK_RECORDS, type PlannedMachine } from './organicDocument';
+import { rateTable } from './rateTable';
 import { compared, schoolsGap, variantsOf } from './schools';
 
 const demo = Object.fromEntries(DEMO_FARMS.flatMap((f) => f.fields.map((x) => [x.key, x.seasons[0] as Plan])));
@@ -79,7 +80,7 @@ describe('each rule of requirement, credits, manure and compost can be provoked 
     expect([...f.warnings, ...f.problems.map((m) => `organics ${m.slice(0, m.indexOf(':'))}`)], f.problems.join(' ')).toContain(`organics ${id}`);
   });
   it('none is forgotten', () => {
-    const tried = new Set([...BUDGET.map(([id]) => `budget ${id}`), ...ORGANICS.map(([id]) => `organics ${id}`), 'budget N-20']);
+    const tried = new Set([...BUDGET.map(([id]) => `budget ${id}`), ...ORGANICS.map(([id]) => `organics ${id}`), 'budget N-20', 'organics R16']);
     expect(ALL_RULES.filter((r) => ['budget', 'organics'].includes(r.module)).map((r) => `${r.module} ${r.id}`).filter((id) => !tried.has(id))).toEqual([]);
   });
   it('schools that lie far apart are told beside the comparison (N-20)', () => {
@@ -87,6 +88,11 @@ describe('each rule of requirement, credits, manure and compost can be provoked 
     p.ground.nitrateLayers = [];
     p.schools = { ...p.schools, smnKgHa: 60 };
     expect(schoolsGap(variantsOf(p).map((v) => compared(v))).map((w) => w.id)).toEqual(['N-20']);
+  });
+  it('P paid ahead beyond what N allows (R16)', () => {
+    const p = plan('kiln-field');
+    p.organics = [spread('probe', { ...sheep, materialKey: 'compost_green_waste', methodKey: 'compost_broadcast', lab: lab({ totalNKgT: 12, nh4NKgT: 6, pKgT: 0.9, dmPct: 60 }) })];
+    expect(rateTable(p, assess(p), 'probe', 5)?.warnings.map((w) => w.id)).toContain('R16');
   });
   it('build-up on a yearly lease, and on a soil that fixes P (ground R38, R39)', () => {
     const build: Change = (p) => { p.schools = { ...p.schools, pk: 'build_maintain' }; };

@@ -2,7 +2,8 @@ import { offtake } from '../budget/offtake';
 import { pBasisRules } from '../organics/site';
 import { rateBalance, rateByBasis, type RateBasis } from '../organics/rates';
 import { spreadingMethodOf } from '../reference/organicMaterials';
-import type { Warning } from '../rules/rule';
+import { aheadRules } from '../organics/rules';
+import { judge, type Warning } from '../rules/rule';
 import type { Assessment } from './assess';
 import type { Plan } from './document';
 
@@ -39,7 +40,9 @@ export function rateTable(plan: Plan, a: Assessment, applicationId: string, pYea
   const toUnit = own.app.rateUnit === 'm3_ha' ? 1000 / own.material.densityKgM3 : 1;
   const method = spreadingMethodOf(own.app.methodKey);
   const most = method.maxPracticalRate === null ? null : method.rateUnit === own.app.rateUnit ? method.maxPracticalRate / toUnit : null;
-  const found = rateByBasis({ needN, pan: perT.n, pOfftake: off.offtakePKgHa, pT: perT.p, pYears, maxRate: most });
+  const limit = ['cattle', 'pig', 'poultry', 'other_livestock', 'digestate'].includes(own.material.class) ? plan.farm.manureNLimitKgHa : null;
+  const grass = ['grass_hay', 'grass_clover_ley'].includes(plan.season.cropKey);
+  const found = rateByBasis({ needN, pan: perT.n, pOfftake: Math.min(400, off.offtakePKgHa), pT: perT.p, pYears, ...(grass ? { kOfftake: off.offtakeKKgHa, kT: perT.k } : {}), annualNLimit: limit, totalNT: own.analysis.totalNKgT, maxRate: most });
   const row = (basis: RateRow['basis'], rateTHa: number): RateRow => {
     const over = (x: 'n' | 'p' | 'k', wanted: number) => {
       const supplied = Math.max(0, rateTHa * perT[x]);
@@ -48,10 +51,10 @@ export function rateTable(plan: Plan, a: Assessment, applicationId: string, pYea
     };
     return { basis, rate: rateTHa * toUnit, binds: basis === found.mostLimiting, over: { n: over('n', needN), p: over('p', needP), k: over('k', needK) } };
   };
-  const rates: [RateBasis, number | null][] = [['rate_n', perT.n > 0 ? found.rateN : null], ['rate_p', found.rateP], ['rate_max', found.rateMax]];
+  const rates: [RateBasis, number | null][] = [['rate_n', perT.n > 0 ? found.rateN : null], ['rate_p', found.rateP], ['rate_k', found.rateK], ['rate_law', found.rateLaw], ['rate_max', found.rateMax]];
   const extractant = a.ground.pTest?.extractant === 'olsen' ? 'olsen' : 'mehlich';
   return {
     unit: own.app.rateUnit, tiesUp: perT.n <= 0, rows: [row('planned', own.rateTHa), ...rates.flatMap(([basis, rate]) => (rate === null ? [] : [row(basis, rate)]))],
-    warnings: pBasisRules({ soilTestP: a.ground.pTest?.value ?? null, basis: 'N', extractant, surplusPKgHa: perT.n > 0 ? Math.max(0, found.rateN * perT.p - off.offtakePKgHa) : null }),
+    warnings: [...judge(aheadRules, { pYears, rateP: found.rateP ?? 0, rateN: perT.n > 0 ? found.rateN : Infinity }), ...pBasisRules({ soilTestP: a.ground.pTest?.value ?? null, basis: 'N', extractant, surplusPKgHa: perT.n > 0 ? Math.max(0, found.rateN * perT.p - off.offtakePKgHa) : null })],
   };
 }

@@ -1,9 +1,8 @@
 import type { z } from 'zod';
 import { refuse } from '../quantity/refusal';
-import type { calibrationLimitRow, compostTestRow, decompositionRow, incropWindowRow, lateReleaseRow, metalRow, ringRow, setbackRow, dmLimitRow, mineralisationRow, nh3SimpleRow, organicsParameterRow, overwinterRow, pathogenRow } from './rows';
+import type { calibrationLimitRow, decompositionRow, incropWindowRow, lateReleaseRow, metalRow, ringRow, setbackRow, dmLimitRow, mineralisationRow, nh3SimpleRow, organicsParameterRow, overwinterRow, pathogenRow } from './rows';
 import { byKey, lazily, rowsOf } from './table';
 import calibrationFile from './tables/calibration_limits.json';
-import compostFile from './tables/compost_tests.json';
 import decompositionFile from './tables/decomposition.json';
 import dmFile from './tables/dm_limits.json';
 import windowFile from './tables/incrop_windows.json';
@@ -59,7 +58,6 @@ export type RingRow = z.infer<typeof ringRow>;
 export const ringRows = lazily(() => rowsOf<RingRow>(ringFile));
 export const ringRowOf = (plantKind: string, ageClass: string): RingRow => ringRows().find((r) => r.plantKind === plantKind && r.ageClass === ageClass) ?? refuse('unknown_id', 'plant_kind', `No ring for ${plantKind}, ${ageClass}: use one of ${ringRows().map((r) => `${r.plantKind}, ${r.ageClass}`).join('; ')}.`, { value: plantKind });
 
-export const compostTests = lazily(() => rowsOf<z.infer<typeof compostTestRow>>(compostFile));
 const lateRows = lazily(() => rowsOf<z.infer<typeof lateReleaseRow>>(lateFile));
 /** How much N a crop bears after it should run short; undefined where the chapter names no such crop. */
 export const lateReleaseLimitOf = (cropKey: string) => lateRows().find((r) => r.cropKey === cropKey);

@@ -62,7 +62,6 @@ export const organicsParameterRow = z.object({ name: text, meaning: text, unit: 
 export const setbackRow = z.object({ feature: text, situation: text, defaultSetbackM: n, defaultSetbackFt: n, minM: n, maxM: n, editable: text, level: z.enum(['stop', 'caution']), ...sourced });
 export const metalRow = z.object({ rowType: z.enum(['book_material', 'limit']), key: text, cuMgKgDm: maybe, znMgKgDm: maybe, cdMgKgDm: maybe, cuKgHaYr: maybe, znKgHaYr: maybe, cdKgHaYr: maybe, cuCumulativeKgHa: maybe, znCumulativeKgHa: maybe, cdCumulativeKgHa: maybe, cuSoilMgKg: maybe, znSoilMgKg: maybe, cdSoilMgKg: maybe, note: maybeText, ...sourced });
 export const ringRow = z.object({ plantKind: text, ageClass: text, canopyRadiusMDefault: n, trunkClearM: n, ringOuterBeyondCanopyM: n, nTargetGPerPlant: n, nMinG: n, nMaxG: n, maxSolidLayerCm: n, materialAdvice: maybeText, ...sourced });
-export const compostTestRow = z.object({ testKey: text, name: text, unit: text, goodFrom: maybeText, goodTo: maybe, cautionFrom: maybeText, cautionTo: maybe, stopRule: maybeText, meaning: maybeText, ...sourced });
 export const lateReleaseRow = z.object({ crop: text, cropKey: maybeText, shouldBeShortOfNFrom: text, bbchFrom: n, maxLateReleaseNKgHa: n, why: text, ...sourced });
 export const pathogenRow = z.object({ ruleKey: text, materialClass: text, intervalD: n, ...sourced });
 

@@ -7,6 +7,7 @@ import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
 import { Warnings } from '../Warnings';
 import { useWorkspace } from '../workspace/context';
+import { useLibrary } from '../workspace/useLibrary';
 
 const BASIS: Record<RateRow['basis'], string> = { planned: 'as planned', rate_n: 'by N', rate_p: 'by P', rate_k: 'by K', rate_law: 'by the legal limit', rate_max: 'most that the technique takes' };
 const WORD = { grey: 'short', green: 'fits', yellow: 'somewhat over', red: 'over', kg_only: 'none needed' } as const;
@@ -14,9 +15,10 @@ const WORD = { grey: 'short', green: 'fits', yellow: 'somewhat over', red: 'over
 /** What one manure may be by N, by P and by its technique, and what each rate leaves over or short on this field. */
 export function RatePlanner({ application, take }: { application: OrganicApplication; take: (rate: number) => void }) {
   const { plan, a, readOnly } = useWorkspace();
+  const inLibrary = useLibrary();
   const { show, unit } = useUnits();
   const [years, setYears] = useState(1);
-  const table = useMemo(() => rateTable(plan, a, application.id, years), [plan, a, application.id, years]);
+  const table = useMemo(() => inLibrary(() => rateTable(plan, a, application.id, years)), [inLibrary, plan, a, application.id, years]);
   if (!table) return <p className="note">Crop and goal first.</p>;
   const dimension = table.unit === 'm3_ha' ? 'volume_rate' : 'mass_rate';
   return (

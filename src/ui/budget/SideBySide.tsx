@@ -1,10 +1,11 @@
 'use client';
 
 import { useMemo, useState } from 'react';
-import { compared, variantsOf, type Compared } from '@/core/plan/schools';
+import { compared, schoolsGap, variantsOf, type Compared } from '@/core/plan/schools';
 import type { Plan } from '@/core/plan/document';
 import { ChoiceBox } from '../figure/fields';
 import { useUnits } from '../frame/units';
+import { Warnings } from '../Warnings';
 import { useWorkspace } from '../workspace/context';
 
 const MOST = 4;
@@ -38,6 +39,7 @@ export function SideBySide() {
           </tbody>
         </table>
       </div>
+      <Warnings list={schoolsGap(columns)} />
     </>
   );
 }

@@ -14,6 +14,8 @@ import { useReckoner } from './useReckoner';
 
 const PRICES = [['nPricePerKg', 'N'], ['pPricePerKg', 'P'], ['kPricePerKg', 'K'], ['sPricePerKg', 'S']] as const;
 const money = (v: number): string => Math.round(v).toLocaleString('en-GB');
+/** Tonnes to a tenth where they are few, so that what is left is what one sees. */
+const tonnes = (v: number): string => (Math.abs(v) < 100 ? String(Number(v.toFixed(1))) : money(v));
 export interface FarmTableProps { farmId: string; terms: FarmTerms; stores: FarmStore[] }
 
 function Sums({ rows, stores, terms }: { rows: readonly FarmFieldRow[]; stores: readonly FarmStore[]; terms: FarmTerms }) {
@@ -34,7 +36,7 @@ function Sums({ rows, stores, terms }: { rows: readonly FarmFieldRow[]; stores: 
       </Part>
       <Part title="Manure in store and planned" aside="t">
         <table className="ruled" data-testid="manure-supply"><thead><tr><th>Store</th><th className="num">in store</th><th className="num">planned</th><th className="num">left</th></tr></thead>
-          <tbody>{t.supply.map((s) => <tr key={`${s.id}-${s.material}`}><th scope="row">{s.name}<span className="note block">{s.material}</span></th><td className="num">{s.inStoreT === null ? 'not measured' : money(s.inStoreT)}</td><td className="num">{money(s.plannedT)}</td><td className={`num ${s.leftT !== null && s.leftT < 0 ? 'text-hot font-bold' : ''}`}>{s.leftT === null ? '·' : s.leftT < 0 ? `${money(-s.leftT)} short` : money(s.leftT)}</td></tr>)}{t.supply.length === 0 && <tr><td colSpan={4} className="note">no store and no manure yet</td></tr>}</tbody>
+          <tbody>{t.supply.map((s) => <tr key={`${s.id}-${s.material}`}><th scope="row">{s.name}<span className="note block">{s.material}</span></th><td className="num">{s.inStoreT === null ? 'not measured' : tonnes(s.inStoreT)}</td><td className="num">{tonnes(s.plannedT)}</td><td className={`num ${s.leftT !== null && s.leftT < 0 ? 'text-hot font-bold' : ''}`}>{s.leftT === null ? '·' : s.leftT < 0 ? `${tonnes(-s.leftT)} short` : tonnes(s.leftT)}</td></tr>)}{t.supply.length === 0 && <tr><td colSpan={4} className="note">no store and no manure yet</td></tr>}</tbody>
         </table>
       </Part>
     </div>
@@ -73,7 +75,7 @@ export function FarmTable({ farmId, terms, stores }: FarmTableProps) {
                 <tr key={r.fieldId}>
                   <th scope="row"><Link href={`/fields/${r.fieldId}/budget` as Route} className="font-bold">{r.name}</Link></th><td className="num">{r.areaHa}</td><td className="pl-4">{r.cropName ?? <span className="note">{r.missing}</span>}</td>
                   {NUTRIENT_KEYS.map((x) => <td key={x} className="num">{r.left === null ? '·' : r.left[x] < -0.5 ? <>{show(-r.left[x], 'nutrient_rate', 0)} over</> : show(Math.max(0, r.left[x]), 'nutrient_rate', 0)}</td>)}
-                  <td className="max-w-72 pl-4">{[...r.manures.map((m) => `${money(m.tonnes)} t ${m.name}`), ...r.products.map((p) => `${money(p.kg)} kg ${p.name}`)].join('; ') || <span className="note">nothing yet</span>}</td>
+                  <td className="max-w-72 pl-4">{[...r.manures.map((m) => `${tonnes(m.tonnes)} t ${m.name}`), ...r.products.map((p) => `${money(p.kg)} kg ${p.name}`)].join('; ') || <span className="note">nothing yet</span>}</td>
                   <td className="num">{money(r.fertiliserCost)}</td><td className="num">{r.haulCost > 0 ? money(r.haulCost) : '·'}</td><td className={`pl-4 ${r.stops > 0 ? 'text-hot' : ''}`}>{r.stops > 0 ? `${r.stops} ${r.stops === 1 ? 'stop' : 'stops'}, ` : ''}{r.cautions}</td>
                 </tr>
               ))}</tbody>

@@ -17,6 +17,7 @@ import { useUnits } from '../frame/units';
 import { Problems } from '../stations/Problems';
 import { Warnings } from '../Warnings';
 import { editField, editGround, replaceAt, useWorkspace, without } from '../workspace/context';
+import { useLibrary } from '../workspace/useLibrary';
 import { LimeProducts } from './LimeProducts';
 
 const SCHOOL_WORDS: Record<LimePlan['school'], string> = { auto: 'best the report allows', lab: 'the laboratory’s own', buffer: 'buffer pH', aluminium: 'aluminium tolerance', carbon_clay: 'carbon and clay', texture: 'texture table' };
@@ -74,7 +75,8 @@ function Requirement({ lime, assessed, set }: { lime: LimePlan; assessed: LimeAs
 
 function Rotation({ lime, assessed, set }: { lime: LimePlan; assessed: LimeAssessment | null; set: (part: Partial<LimePlan>) => void }) {
   const { plan, a, readOnly, parts } = useWorkspace();
-  const options = useMemo(() => crops().map((c: Crop) => ({ value: c.key, label: c.name })), []);
+  const inLibrary = useLibrary();
+  const options = useMemo(() => inLibrary(crops).map((c: Crop) => ({ value: c.key, label: c.name })), [inLibrary]);
   const own = plan.season.cropKey;
   const keys = [...(own ? [own] : []), ...lime.rotation];
   const ph = a.ground.planning?.ph ?? null;
@@ -124,6 +126,7 @@ function Reaction({ lime, assessed, curves: series }: { lime: LimePlan; assessed
 
 function WetClock({ lime, assessed, set }: { lime: LimePlan; assessed: LimeAssessment | null; set: (part: Partial<LimePlan>) => void }) {
   const { plan, readOnly } = useWorkspace();
+  const inLibrary = useLibrary();
   const { spread } = lime;
   const clock = assessed?.clock ?? null;
   const change = (part: Partial<NonNullable<typeof spread>>) => { if (spread) set({ spread: { ...spread, ...part } }); };
@@ -132,7 +135,7 @@ function WetClock({ lime, assessed, set }: { lime: LimePlan; assessed: LimeAsses
     <Part title="Lime that was spread" aside={assessed?.retestDate ? `retest from ${dateInWords(assessed.retestDate)}: same spots, depth and month` : undefined}>
       <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-2">
         <DateBox label="Spread on" max={plan.asOf} disabled={readOnly} value={spread.date} onValue={(v) => v && change({ date: v })} />
-        <ChoiceBox label="Material" disabled={readOnly} value={spread.materialKey} options={limeMaterials().map((m) => ({ value: m.key, label: m.name }))} onValue={(v) => v && change({ materialKey: v })} />
+        <ChoiceBox label="Material" disabled={readOnly} value={spread.materialKey} options={inLibrary(limeMaterials).map((m) => ({ value: m.key, label: m.name }))} onValue={(v) => v && change({ materialKey: v })} />
         <FigureBox label="Rate" dimension="mass_rate" disabled={readOnly} value={spread.rateTHa} range={{ label: 'Lime spread', unit: 't/ha', min: 0, max: 40 }} onValue={(v) => v !== null && change({ rateTHa: v })} />
         <TickBox label="soil was moist" disabled={readOnly} value={spread.soilMoist} onValue={(v) => change({ soilMoist: v })} />
         {!readOnly && <button type="button" className="button" onClick={() => set({ spread: null })}><Trash2 size={14} aria-hidden /> Remove</button>}

@@ -13,6 +13,7 @@ import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
 import { WhyFigure } from '../frame/why';
 import { lineId, replaceAt, useWorkspace, without } from '../workspace/context';
+import { useLibrary } from '../workspace/useLibrary';
 
 type Candidate = LimePlan['candidates'][number];
 export interface LimeProductsProps {
@@ -37,7 +38,8 @@ function Verdict({ row, refused, spreadDate }: { row: LimeRow | undefined; refus
 /** What a load costs and holds: by its certificate, or by the book until there is one. */
 function LoadInputs({ candidate: c, name, change }: { candidate: Candidate; name: string; change: (part: Partial<Candidate>) => void }) {
   const { readOnly } = useWorkspace();
-  const material = limeMaterialOf(c.materialKey);
+  const inLibrary = useLibrary();
+  const material = inLibrary(() => limeMaterialOf(c.materialKey));
   const { analysis } = c;
   const doubt = analysis ? cceDoubt(analysis.ccePct, c.materialKey) : null;
   const own = (part: Partial<NonNullable<typeof analysis>>) => { if (analysis) change({ analysis: { ...analysis, ...part } }); };
@@ -59,16 +61,17 @@ function LoadInputs({ candidate: c, name, change }: { candidate: Candidate; name
 
 function CandidateRows({ lime, index, row, refused, spreadDate, set }: { lime: LimePlan; index: number; row: LimeRow | undefined; refused: string | undefined; spreadDate: string; set: LimeProductsProps['set'] }) {
   const { readOnly } = useWorkspace();
+  const inLibrary = useLibrary();
   const { show } = useUnits();
   const c = lime.candidates[index] as Candidate;
-  const material = limeMaterialOf(c.materialKey);
+  const material = inLibrary(() => limeMaterialOf(c.materialKey));
   const { name } = material;
   const change = (part: Partial<Candidate>) => set({ candidates: replaceAt(lime.candidates, index, part) });
   return (
     <>
       <tr className="[&>*]:border-b-0!" data-testid={`lime-${c.materialKey}`}>
         <td><input type="radio" name="chosen-lime" aria-label={`Choose ${name}`} className="size-4 accent-[var(--ink)]" disabled={readOnly} checked={lime.chosenId === c.id} onChange={() => set({ chosenId: c.id })} /></td>
-        <th scope="row"><span className="inline-block w-60 max-w-full"><ChoiceBox label={`Lime ${index + 1}`} hideLabel disabled={readOnly} value={c.materialKey} options={limeMaterials().map((m) => ({ value: m.key, label: m.name }))} onValue={(v) => v && change({ materialKey: v, analysis: null })} /></span></th>
+        <th scope="row"><span className="inline-block w-60 max-w-full"><ChoiceBox label={`Lime ${index + 1}`} hideLabel disabled={readOnly} value={c.materialKey} options={inLibrary(limeMaterials).map((m) => ({ value: m.key, label: m.name }))} onValue={(v) => v && change({ materialKey: v, analysis: null })} /></span></th>
         <td className="num">{row ? <><WhyFigure step={row.why} label={`${name}, rate`}>{show(row.productTHa, 'mass_rate', 1)}</WhyFigure>{row.passes > 1 && <span className="note block">in {row.passes} passes</span>}</> : '·'}</td>
         <td className="num">{row ? row.perTEcc.toFixed(0) : '·'}</td>
         <td className="num">{row ? row.costPerHa.toFixed(0) : '·'}</td>

@@ -1,6 +1,8 @@
 'use client';
 
 import { chosenSchools } from '@/core/plan/document';
+import { secondaryOfftake } from '@/core/budget/offtake';
+import { Refusal } from '@/core/quantity/refusal';
 import { RANGES } from '@/core/quantity/range';
 import { moistureClasses } from '@/core/reference/budgetTables';
 import { ChoiceBox, optionsOf, Part } from '../figure/fields';
@@ -8,7 +10,9 @@ import { FigureBox } from '../figure/FigureBox';
 import dynamic from 'next/dynamic';
 import { N_SCHOOL_WORDS, PK_SCHOOL_WORDS, SchoolsPart } from '../budget/SchoolsPart';
 import { Warnings } from '../Warnings';
+import { useUnits } from '../frame/units';
 import { editSeason, useWorkspace } from '../workspace/context';
+import { useLibrary } from '../workspace/useLibrary';
 import { Barrel } from './Barrel';
 import { GroundList } from './GroundList';
 import { LedgerSheet } from './LedgerSheet';
@@ -38,6 +42,18 @@ function SeasonConditions() {
   );
 }
 
+/** Ca, Mg and trace elements: told, not budgeted. */
+function SecondaryNote() {
+  const { plan } = useWorkspace();
+  const { show, unit } = useUnits();
+  const inLibrary = useLibrary();
+  const { cropKey, yieldGoalTHa } = plan.season;
+  if (!cropKey || yieldGoalTHa === null) return null;
+  const off = inLibrary(() => { try { return secondaryOfftake({ cropKey, yieldTHa: yieldGoalTHa }); } catch (e) { if (e instanceof Refusal) return null; throw e; } });
+  if (!off) return null;
+  return <p className="note mt-2">With the harvest leave about {show(off.caKgHa, 'nutrient_rate')} Ca and {show(off.mgKgHa, 'nutrient_rate')} Mg, {unit('nutrient_rate')}: for information. Their dose, and trace elements, are decided by the soil, at Ground.</p>;
+}
+
 /** Budget: requirement minus what is found already, line by line, with the reason for each. */
 export function BudgetStation() {
   const { a, plan } = useWorkspace();
@@ -50,7 +66,7 @@ export function BudgetStation() {
         </div>
         <div>
           <Part title="The short stave"><Barrel /></Part>
-          <Part title="This ground"><GroundList /></Part>
+          <Part title="This ground"><GroundList /><SecondaryNote /></Part>
         </div>
       </div>
       <div className="grid gap-x-8 xl:grid-cols-[2fr_3fr]">

@@ -13,6 +13,7 @@ import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
 import { Warnings } from '../Warnings';
 import { editSeason, useWorkspace } from '../workspace/context';
+import { useLibrary } from '../workspace/useLibrary';
 import { GreenManure, NEW_GREEN_MANURE, ResidueBoxes } from './GreenManure';
 import { Problems } from './Problems';
 
@@ -88,8 +89,10 @@ function PreviousCrop() {
 export function CropStation() {
   const { plan, a, edit, readOnly } = useWorkspace();
   const { season } = plan;
-  const crop = season.cropKey ? cropOf(season.cropKey) : null;
-  const groups = [...new Set(crops().map((c) => c.group))];
+  const inLibrary = useLibrary();
+  const crop = season.cropKey ? inLibrary(() => cropOf(season.cropKey as string)) : null;
+  const listed = inLibrary(crops);
+  const groups = [...new Set(listed.map((c) => c.group))];
   const seasonCrop = crop ? crosswalkOf(crop.key).seasonCropId : null;
   const uses = seasonCrop ? [...new Set(stopRulesFor(seasonCrop).map((r) => r.use))] : [];
   return (
@@ -101,7 +104,7 @@ export function CropStation() {
               <label htmlFor="crop">Crop</label>
               <select id="crop" className="box" disabled={readOnly} value={season.cropKey ?? ''} onChange={(e) => edit(editSeason({ cropKey: e.target.value || null, use: null, proteinTargetPct: null, legumeShare: null }))}>
                 <option value="">choose a crop</option>
-                {groups.map((g) => <optgroup key={g} label={words(g)}>{crops().filter((c) => c.group === g).map((c) => <option key={c.key} value={c.key}>{c.name}</option>)}</optgroup>)}
+                {groups.map((g) => <optgroup key={g} label={words(g)}>{listed.filter((c) => c.group === g).map((c) => <option key={c.key} value={c.key}>{c.name}</option>)}</optgroup>)}
               </select>
             </span>
             {crop && uses.length > 1 && <ChoiceBox label="Use" disabled={readOnly} value={season.use} empty="not set" options={optionsOf(uses)} onValue={(v) => edit(editSeason({ use: v }))} />}

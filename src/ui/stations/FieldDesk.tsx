@@ -2,13 +2,14 @@
 
 import dynamic from 'next/dynamic';
 import type { StationState } from '@/core/plan/assess';
-import { GroundParts } from '../ground/GroundParts';
 import type { SamplingPartProps } from '../ground/SamplingPart';
 import type { SurveySample } from '../ground/SurveyPart';
 import type { ClaimsPartProps } from '../ground/ClaimsPart';
 import { Workspace, type WorkspaceProps } from '../workspace/Workspace';
 import type { SeasonStationProps } from './SeasonStation';
+import type { FarmGear } from '../organics/OrganicsPart';
 import type { SheetStationProps } from './SheetStation';
+import { StationParts } from './StationParts';
 
 // One chunk a station: a phone that opens Season does not fetch the ledger's editors.
 const STATIONS = {
@@ -22,7 +23,10 @@ const PARTS = {
   lime: dynamic(() => import('../ground/LimePart').then((m) => m.LimePart)),
   barrel: dynamic(() => import('../ground/BarrelPart').then((m) => m.BarrelPart)),
   nutrients: dynamic(() => import('../ground/NutrientsPart').then((m) => m.NutrientsPart)),
+  // Charts, worker and the organics' core come once the page stands.
+  years: dynamic(() => import('../budget/YearsPart').then((m) => m.YearsPart), { ssr: false }),
 } as const;
+const OrganicsPart = dynamic(() => import('../organics/OrganicsPart').then((m) => m.OrganicsPart), { ssr: false, loading: () => <p className="note" role="status">The planner is being fetched.</p> });
 const loading = () => <p className="note" role="status">The map is being fetched.</p>;
 // These two live on a canvas: they come once the page stands.
 const SamplingPart = dynamic(() => import('../ground/SamplingPart').then((m) => m.SamplingPart), { ssr: false, loading });
@@ -42,20 +46,22 @@ export interface FieldDeskProps extends Omit<WorkspaceProps, 'children' | 'sheet
   leafState: StationState;
   leaf: SeasonStationProps | null;
   sheet: Omit<SheetStationProps, 'replace'>;
-  /** Part of the Ground station; empty for its readings. */
+  /** Part of a station that has several; empty for the first. */
   part: string;
   ground: GroundDesk | null;
+  gear: FarmGear | null;
 }
 
-function GroundPart({ part, ground }: { part: string; ground: GroundDesk | null }) {
+function StationPart({ part, ground, gear }: { part: string; ground: GroundDesk | null; gear: FarmGear | null }) {
   const Own = PARTS[part as keyof typeof PARTS];
   if (Own) return <Own />;
+  if (gear) return <OrganicsPart gear={gear} />;
   if (!ground) return null;
   return part === 'sampling' ? <SamplingPart {...ground.sampling} /> : part === 'survey' ? <SurveyPart outline={ground.sampling.outline} plans={ground.sampling.plans} samples={ground.samples} /> : part === 'claims' ? <ClaimsPart {...ground.claims} /> : null;
 }
 
 /** The desk of one field season, with the sheet of the chosen station on it. */
-export function FieldDesk({ leaf, sheet, part, ground, ...workspace }: FieldDeskProps) {
+export function FieldDesk({ leaf, sheet, part, ground, gear, ...workspace }: FieldDeskProps) {
   const Station = STATIONS[workspace.station as keyof typeof STATIONS];
   const season = workspace.plan.season.label;
   const query = season === workspace.seasons[0]?.label ? '' : `?season=${encodeURIComponent(season)}`;
@@ -63,8 +69,8 @@ export function FieldDesk({ leaf, sheet, part, ground, ...workspace }: FieldDesk
     <Workspace {...workspace} furrow={part === ''}>
       {(replace) => (
         <>
-          {workspace.station === 'ground' && <GroundParts fieldId={workspace.fieldId} current={part} seasonQuery={query} />}
-          {part !== '' ? <GroundPart part={part} ground={ground} /> : workspace.station === 'season' && leaf ? <SeasonStation {...leaf} /> : workspace.station === 'sheet' ? <SheetStation {...sheet} replace={replace} /> : Station ? <Station /> : null}
+          <StationParts fieldId={workspace.fieldId} station={workspace.station} title={workspace.station === 'ground' ? 'Ground' : 'Budget'} current={part} seasonQuery={query} />
+          {part !== '' ? <StationPart part={part} ground={ground} gear={gear} /> : workspace.station === 'season' && leaf ? <SeasonStation {...leaf} /> : workspace.station === 'sheet' ? <SheetStation {...sheet} replace={replace} /> : Station ? <Station /> : null}
         </>
       )}
     </Workspace>

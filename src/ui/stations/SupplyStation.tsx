@@ -6,7 +6,7 @@ import { Refusal } from '@/core/quantity/refusal';
 import { RANGES } from '@/core/quantity/range';
 import { dateOf } from '@/core/plan/days';
 import { productRate } from '@/core/nitrogen/product';
-import { fertilisers, placements } from '@/core/reference/fertilisers';
+import { fertilisers, placements, type Fertiliser } from '@/core/reference/fertilisers';
 import type { FertiliserPass } from '@/core/plan/document';
 import { ChoiceBox, DateBox, optionsOf, Part } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
@@ -14,13 +14,15 @@ import { WhyFigure, useWhy } from '../frame/why';
 import { useUnits } from '../frame/units';
 import { Warnings } from '../Warnings';
 import { lineId, replaceAt, useWorkspace, without } from '../workspace/context';
+import { useLibrary } from '../workspace/useLibrary';
 import { LedgerSheet } from './LedgerSheet';
 import { Problems } from './Problems';
 
-const productOptions = (filter: (f: ReturnType<typeof fertilisers>[number]) => boolean) => fertilisers().filter(filter).map((f) => ({ value: f.productId, label: f.name }));
+const optionsAmong = (list: readonly Fertiliser[], filter: (f: Fertiliser) => boolean) => list.filter(filter).map((f) => ({ value: f.productId, label: f.name }));
 
 function SplitProposer() {
   const { plan, a, edit, readOnly } = useWorkspace();
+  const inLibrary = useLibrary();
   const { open } = useWhy();
   const [product, setProduct] = useState('can_27');
   const [said, setSaid] = useState<string | null>(null);
@@ -41,7 +43,7 @@ function SplitProposer() {
   };
   return (
     <div className="mb-2 flex flex-wrap items-baseline gap-2">
-      <ChoiceBox label="N product" value={product} options={productOptions((f) => f.nTotalPct >= 8 && f.slowType !== 'organic')} onValue={(v) => v && setProduct(v)} />
+      <ChoiceBox label="N product" value={product} options={optionsAmong(inLibrary(fertilisers), (f) => f.nTotalPct >= 8 && f.slowType !== 'organic')} onValue={(v) => v && setProduct(v)} />
       <FigureBox label="Drainage from first pass to half uptake" value={plan.season.springDrainageMm} range={{ label: 'Drainage', unit: 'mm', min: 0, max: 1500 }} onValue={(v) => v !== null && edit((p) => ({ ...p, season: { ...p.season, springDrainageMm: v } }))} />
       <button type="button" className="button button-strong" onClick={() => void propose()} disabled={a.sums.n.toBring === 0}>Split the N into passes</button>
       {said && <span role="alert" className="problem">{said}</span>}
@@ -51,6 +53,7 @@ function SplitProposer() {
 
 function FillGap() {
   const { a, edit, readOnly, section, plan } = useWorkspace();
+  const inLibrary = useLibrary();
   const [product, setProduct] = useState<string | null>(null);
   const gaps = (['p', 'k', 's'] as const).filter((x) => a.sums[x].afterPlan >= (x === 'k' ? 10 : 5));
   const [nutrient, setNutrient] = useState<'p' | 'k' | 's'>('p');
@@ -58,7 +61,7 @@ function FillGap() {
   if (readOnly) return null;
   const chosen = gaps.includes(nutrient) ? nutrient : gaps[0];
   if (!chosen) return <p className="note">P, K and S left to bring are below what a spreader can place evenly.</p>;
-  const fit = productOptions((f) => (chosen === 'p' ? f.pPct > 0 : chosen === 'k' ? f.kPct > 0 : f.sSulphatePct >= 5) && f.slowType !== 'organic');
+  const fit = optionsAmong(inLibrary(fertilisers), (f) => (chosen === 'p' ? f.pPct > 0 : chosen === 'k' ? f.kPct > 0 : f.sSulphatePct >= 5) && f.slowType !== 'organic');
   const use = product !== null && fit.some((f) => f.value === product) ? product : (fit.find((f) => f.value === (chosen === 'k' ? 'kcl_60' : chosen === 's' ? 'kieserite' : 'tsp_0_46')) ?? fit[0])?.value ?? '';
   const add = () => {
     try {
@@ -83,6 +86,7 @@ function FillGap() {
 
 function PassRow({ pass, index }: { pass: FertiliserPass; index: number }) {
   const { plan, a, edit, readOnly, section } = useWorkspace();
+  const inLibrary = useLibrary();
   const { show } = useUnits();
   const assessed = a.supply.passes.find((p) => p.pass.id === pass.id);
   const set = (part: Partial<FertiliserPass>) => edit((p) => ({ ...p, passes: replaceAt(p.passes, index, part) }));
@@ -90,7 +94,7 @@ function PassRow({ pass, index }: { pass: FertiliserPass; index: number }) {
   return (
     <tr>
       <td><DateBox label={`${name} date`} hideLabel disabled={readOnly} value={pass.date} min={plan.season.startDate} max={plan.season.harvestDate ?? undefined} onValue={(v) => v && set({ date: v })} /><span className="note block">{section?.marks.find((m) => m.id === `pass.${pass.id}`)?.stage ?? ''}</span></td>
-      <td><ChoiceBox label={`${name} product`} hideLabel narrow disabled={readOnly} value={pass.productId} options={productOptions(() => true)} onValue={(v) => v && set({ productId: v })} /></td>
+      <td><ChoiceBox label={`${name} product`} hideLabel narrow disabled={readOnly} value={pass.productId} options={optionsAmong(inLibrary(fertilisers), () => true)} onValue={(v) => v && set({ productId: v })} /></td>
       <td><FigureBox label={`${name} product rate`} hideLabel disabled={readOnly} value={pass.productKgHa} dimension="product_rate" range={RANGES.productKgHa} onValue={(v) => v !== null && set({ productKgHa: v })} /></td>
       <td><ChoiceBox label={`${name} placement`} hideLabel narrow disabled={readOnly} value={pass.placementId} options={placements().filter((p) => p.placementId !== 'surface_frozen_or_snow').map((p) => ({ value: p.placementId, label: p.name }))} onValue={(v) => v && set({ placementId: v })} /></td>
       <td className="num"><WhyFigure step={assessed?.why} label={`N of ${name}`}>{assessed ? show(assessed.delivered.n, 'nutrient_rate') : '·'}</WhyFigure></td>

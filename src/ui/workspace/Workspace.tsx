@@ -42,7 +42,7 @@ export function Workspace({ fieldId, seasonId, plan: initial, figures: first, ve
   const hydrated = useHydrated();
   const { show, unit } = useUnits();
   const { plan, state, edit, undo, undoable, settle, replace } = useSavedPlan(seasonId, initial, version, save);
-  const figures = useFigures(plan, initial, first, !furrow);
+  const figures = useFigures(plan, initial, first, !furrow && station === 'ground');
   const { a, section } = figures;
   const context = useMemo(() => ({ ...figures, plan, readOnly: readOnly || !hydrated, edit }), [plan, figures, readOnly, hydrated, edit]);
   const query = plan.season.label === seasons[0]?.label ? '' : `?season=${encodeURIComponent(plan.season.label)}`;

@@ -7,10 +7,15 @@ import { leavesOf } from '@/server/leaves';
 import { deskOf } from '@/server/plans';
 import { samplingDesk } from '@/server/sampling';
 import { session } from '@/server/session';
+import { farmDesk } from '@/server/farm';
+import type { FarmGear } from '@/ui/organics/OrganicsPart';
 import { FieldDesk, type GroundDesk } from '@/ui/stations/FieldDesk';
 
 export const STATION_TITLES: Record<string, string> = { ground: 'Ground', crop: 'Crop', budget: 'Budget', supply: 'Supply', season: 'Season', sheet: 'Plan sheet' };
-export const GROUND_TITLES: Record<string, string> = { sampling: 'Sampling plan', survey: 'Map and history', barrel: 'Barrel', lime: 'pH and lime', nutrients: 'Sulphur, magnesium and trace elements', claims: 'Claims' };
+export const PART_TITLES: Record<string, Record<string, string>> = {
+  ground: { sampling: 'Sampling plan', survey: 'Map and history', barrel: 'Barrel', lime: 'pH and lime', nutrients: 'Sulphur, magnesium and trace elements', claims: 'Claims' },
+  budget: { organics: 'Manure and compost', years: 'P and K over years' },
+};
 
 /** The ground's own records, fetched only for the parts that show them. */
 async function groundDesk(fieldId: string, part: string): Promise<GroundDesk | null> {
@@ -24,7 +29,15 @@ async function groundDesk(fieldId: string, part: string): Promise<GroundDesk | n
   };
 }
 
-/** The desk of a field at one of its stations; `part` is a part of Ground, or empty. */
+/** Stores and machines of the farm, for the part that plans with them. */
+async function gearOf(farmId: string, part: string): Promise<FarmGear | null> {
+  if (part !== 'organics') return null;
+  const { db, actor } = await session();
+  const farm = await farmDesk(db, actor, farmId);
+  return farm && { stores: farm.stores.map(({ farmId: _, position: __, ...s }) => s), machines: farm.machines.map(({ farmId: _, position: __, ...m }) => m) };
+}
+
+/** The desk of a field at one of its stations; `part` is one of its parts, or empty. */
 export async function Desk({ fieldId, station, part, season }: { fieldId: string; station: string; part: string; season: string | null }) {
   const { db, actor } = await session();
   const desk = await deskOf(db, actor, fieldId, season);
@@ -39,10 +52,10 @@ export async function Desk({ fieldId, station, part, season }: { fieldId: string
   const importPlan = async (seasonId: string, file: string) => { 'use server'; const r = await importPlanAction(seasonId, file); return r.ok ? { ok: true as const, value: { plan: r.value.plan, version: r.value.version } } : r; };
   return (
     <FieldDesk
-      key={`${stored.seasonId}`} fieldId={fieldId} seasonId={stored.seasonId} plan={stored.plan} figures={figuresOf(stored.plan, part !== '')} version={stored.version} station={station} part={part} seasons={seasons} siblings={siblings} sheetState={sheetState} leafState={leafState} readOnly={!may(role, 'edit')} save={savePlanAction}
+      key={`${stored.seasonId}`} fieldId={fieldId} seasonId={stored.seasonId} plan={stored.plan} figures={figuresOf(stored.plan, station === 'ground' && part !== '')} version={stored.version} station={station} part={part} seasons={seasons} siblings={siblings} sheetState={sheetState} leafState={leafState} readOnly={!may(role, 'edit')} save={savePlanAction}
       leaf={station === 'season' ? { fieldId, samples: leaves.samples, choices: leaves.choices, nutrients: leaves.nutrients, addLeaf: addLeafAction, dropLeaf: dropLeafAction, readFile: readLeafFileAction } : null}
       sheet={{ fieldId, seasonId: stored.seasonId, versions, mayPropose: may(role, 'propose'), mayDecide: may(role, 'decide'), propose: proposeAction, decide: decideAction, importPlan }}
-      ground={await groundDesk(fieldId, part)}
+      ground={await groundDesk(fieldId, part)} gear={await gearOf(stored.farmId, part)}
     />
   );
 }

@@ -1,7 +1,5 @@
 import { blankPlan } from '../blank';
-import { DEFAULT_TERMS } from '../farmTerms';
 import { PLAIN_DRESSING, type ManureLab, type PlannedMachine } from '../organicDocument';
-import { PLAIN_FIELD } from '../document';
 import type { FertiliserPass, OrganicApplication, Plan, PreviousLegume, SoilReading } from '../document';
 
 // The made-up Vale of Senn (52° N, maritime, 720 mm rain). People, farms and figures are invented.
