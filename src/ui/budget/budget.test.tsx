@@ -1,65 +1,52 @@
 // @vitest-environment jsdom
-import { cleanup, fireEvent, render, screen, within } from '@testing-library/react';
+import { cleanup, fireEvent, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { useState, type ReactNode } from 'react';
 import { afterEach, describe, expect, it } from 'vitest';
 import { terraceShortWorked } from '@/core/plan/demo/terraceShortWorked';
 import type { Plan } from '@/core/plan/document';
-import { figuresOf } from '@/core/plan/figures';
-import { UnitsProvider } from '../frame/units';
-import { WhyProvider } from '../frame/why';
 import { GreenManure, NEW_GREEN_MANURE, ResidueBoxes } from '../stations/GreenManure';
-import { WorkspaceContext } from '../workspace/context';
+import { desk, showPart } from '../workspace/testDesk';
 import { RatePlanner } from './RatePlanner';
 import { SchoolsPart } from './SchoolsPart';
 import { SideBySide } from './SideBySide';
 
 afterEach(() => { cleanup(); localStorage.clear(); });
 
-let current: Plan;
-function Desk({ start, children, readOnly }: { start: Plan; children: (plan: Plan) => ReactNode; readOnly: boolean }) {
-  const [plan, setPlan] = useState(start);
-  return <WorkspaceContext value={{ ...figuresOf(plan), plan, readOnly, edit: (change) => setPlan((p) => { current = change(p); return current; }) }}>{children(plan)}</WorkspaceContext>;
-}
-const show = (part: ReactNode | ((plan: Plan) => ReactNode), start: Plan = terraceShortWorked(), readOnly = false) => {
-  current = start;
-  return render(<UnitsProvider><WhyProvider><Desk start={start} readOnly={readOnly}>{(plan) => (typeof part === 'function' ? part(plan) : part)}</Desk></WhyProvider></UnitsProvider>);
-};
 const column = (label: string) => { const heads = within(screen.getByTestId('side-by-side')).getAllByRole('columnheader'); return heads.findIndex((h) => h.textContent === label); };
 const figure = (row: RegExp, label: string) => { const r = within(screen.getByTestId('side-by-side')).getByRole('row', { name: row }); return [...r.querySelectorAll('th,td')][column(label)]?.textContent ?? ''; };
 
 describe('schools of thought', () => {
   it('ask for what each of them needs, and for nothing else', async () => {
-    show(<SchoolsPart />);
+    showPart(<SchoolsPart />);
     expect(screen.queryByLabelText('Previous crop group')).toBeNull();
     await userEvent.selectOptions(screen.getByLabelText('N by'), 'index_ceiling');
     expect(screen.getByLabelText('Previous crop group')).toBeTruthy();
     await userEvent.selectOptions(screen.getByLabelText('P and K by'), 'build_maintain');
     fireEvent.change(screen.getByLabelText('Years to build up'), { target: { value: '10' } });
-    expect(current.schools).toMatchObject({ n: 'index_ceiling', pk: 'build_maintain', buildYears: 10 });
+    expect(desk.plan.schools).toMatchObject({ n: 'index_ceiling', pk: 'build_maintain', buildYears: 10 });
   });
   it('take trial plots row by row', async () => {
-    show(<SchoolsPart />);
+    showPart(<SchoolsPart />);
     await userEvent.selectOptions(screen.getByLabelText('N by'), 'economic_optimum');
     for (let k = 0; k < 3; k++) await userEvent.click(screen.getByRole('button', { name: 'Trial plot' }));
     fireEvent.change(screen.getByLabelText('Trial 2 yield'), { target: { value: '55' } });
-    expect(current.schools.trials).toEqual([{ nKgHa: 0, yieldTHa: 0 }, { nKgHa: 60, yieldTHa: 55 }, { nKgHa: 120, yieldTHa: 0 }]);
+    expect(desk.plan.schools.trials).toEqual([{ nKgHa: 0, yieldTHa: 0 }, { nKgHa: 60, yieldTHa: 55 }, { nKgHa: 120, yieldTHa: 0 }]);
     await userEvent.click(screen.getByRole('button', { name: 'Remove trial 1' }));
-    expect(current.schools.trials).toHaveLength(2);
+    expect(desk.plan.schools.trials).toHaveLength(2);
     await userEvent.selectOptions(screen.getByLabelText('Trials stood'), 'not');
-    expect(current.schools.trialsAfterLegume).toBe(false);
+    expect(desk.plan.schools.trialsAfterLegume).toBe(false);
   });
   it('a trial rate out of range is named and kept on screen', async () => {
-    show(<SchoolsPart />, { ...terraceShortWorked(), schools: { ...terraceShortWorked().schools, n: 'economic_optimum', trials: [{ nKgHa: 0, yieldTHa: 40 }] } });
+    showPart(<SchoolsPart />, { ...terraceShortWorked(), schools: { ...terraceShortWorked().schools, n: 'economic_optimum', trials: [{ nKgHa: 0, yieldTHa: 40 }] } });
     fireEvent.change(screen.getByLabelText('Trial 1 N rate'), { target: { value: '900' } });
     expect(screen.getByRole('alert').textContent).toMatch(/900 is outside 0 to 600/);
-    expect(current.schools.trials[0]?.nKgHa).toBe(0);
+    expect(desk.plan.schools.trials[0]?.nKgHa).toBe(0);
   });
 });
 
 describe('side by side', () => {
   it('shows the plan first, and another way beside it', async () => {
-    show(<SideBySide />);
+    showPart(<SideBySide />);
     expect(figure(/^N still to bring/, 'the plan as it is')).toMatch(/^108 \+\/- \d+$/);
     await userEvent.selectOptions(screen.getByLabelText('Look at it as'), 'no_manure');
     expect(figure(/^N still to bring/, 'without this season’s manure')).toMatch(/^147 /);
@@ -68,33 +55,33 @@ describe('side by side', () => {
     expect(column('P, K built up and held')).toBe(-1);
   });
   it('tells what a way refuses instead of guessing', async () => {
-    show(<SideBySide />);
+    showPart(<SideBySide />);
     await userEvent.selectOptions(screen.getByLabelText('Look at it as'), 'n.economic_optimum');
     expect(screen.getByText(/needs the price of the crop/)).toBeTruthy();
     expect(screen.queryByRole('button', { name: 'Keep: N by economic optimum' })).toBeNull();
   });
   it('keeps one on request, and leaves the passes as they are', async () => {
-    show(<SideBySide />);
+    showPart(<SideBySide />);
     await userEvent.selectOptions(screen.getByLabelText('Look at it as'), 'goal_90');
     await userEvent.click(screen.getByRole('button', { name: 'Keep: goal a tenth lower' }));
-    expect(current.season.yieldGoalTHa).toBe(58.5);
-    expect(current.passes).toEqual(terraceShortWorked().passes);
+    expect(desk.plan.season.yieldGoalTHa).toBe(58.5);
+    expect(desk.plan.passes).toEqual(terraceShortWorked().passes);
     expect(column('goal a tenth lower')).toBe(-1);
   });
-  it('offers a farmer the look, not the change', () => { show(<SideBySide />, terraceShortWorked(), true); expect(screen.queryByRole('button', { name: /^Keep/ })).toBeNull(); });
+  it('offers a farmer the look, not the change', () => { showPart(<SideBySide />, terraceShortWorked(), true); expect(screen.queryByRole('button', { name: /^Keep/ })).toBeNull(); });
 });
 
 describe('which rate', () => {
-  const planner = (plan: Plan) => { const o = plan.organics[0]; return o ? <RatePlanner application={o} take={(rate) => { current = { ...current, organics: current.organics.map((x) => (x.id === o.id ? { ...x, rate } : x)) }; }} /> : null; };
+  const planner = (plan: Plan) => { const o = plan.organics[0]; return o ? <RatePlanner application={o} take={(rate) => { desk.plan = { ...desk.plan, organics: desk.plan.organics.map((x) => (x.id === o.id ? { ...x, rate } : x)) }; }} /> : null; };
   it('one basis binds, and its rate can be taken', async () => {
-    show(planner);
+    showPart(planner);
     const table = within(screen.getByTestId('rate-table'));
     expect(table.getAllByText(/, binds$/)).toHaveLength(1);
     await userEvent.click(table.getByRole('button', { name: 'Take the rate by P' }));
-    expect(current.organics[0]?.rate).toBeCloseTo(16.5, 1);
+    expect(desk.plan.organics[0]?.rate).toBeCloseTo(16.5, 1);
   });
   it('P paid ahead for three years raises its rate', () => {
-    show(planner);
+    showPart(planner);
     const byP = () => Number(within(screen.getByTestId('rate-table')).getByRole('row', { name: /^by P/ }).querySelectorAll('td')[0]?.textContent);
     const one = byP();
     fireEvent.change(screen.getByLabelText('P paid ahead for'), { target: { value: '3' } });
@@ -102,7 +89,7 @@ describe('which rate', () => {
   });
   it('tells when the soil has P enough', () => {
     const rich = terraceShortWorked();
-    show(planner, { ...rich, ground: { ...rich.ground, readings: [{ nutrient: 'p', extractant: 'olsen', value: 70, unit: 'mg_kg', belowDetection: false }] } });
+    showPart(planner, { ...rich, ground: { ...rich.ground, readings: [{ nutrient: 'p', extractant: 'olsen', value: 70, unit: 'mg_kg', belowDetection: false }] } });
     expect(screen.getByText(/an N-based rate would add/)).toBeTruthy();
   });
 });
@@ -111,7 +98,7 @@ describe('a green manure', () => {
   const gm = (plan: Plan) => (plan.previous?.kind === 'green_manure' ? <GreenManure previous={plan.previous} /> : null);
   const start: Plan = { ...terraceShortWorked(), previous: NEW_GREEN_MANURE };
   it('is typed species by species; shares that do not sum are named', async () => {
-    show(gm, start);
+    showPart(gm, start);
     await userEvent.click(screen.getByRole('button', { name: 'Species' }));
     expect(screen.queryByRole('alert')).toBeNull();
     fireEvent.change(screen.getByLabelText('Share of species 1'), { target: { value: '0.5' } });
@@ -120,27 +107,27 @@ describe('a green manure', () => {
     expect(screen.queryByRole('alert')).toBeNull();
     await userEvent.selectOptions(screen.getByLabelText('Stage of species 2'), 'seed_fill');
     fireEvent.change(screen.getByLabelText('N of species 1'), { target: { value: '4.1' } });
-    expect(current.previous).toMatchObject({ species: [{ share: 0.5, nPct: 4.1 }, { speciesKey: 'cereal_rye', share: 0.5, stage: 'seed_fill' }] });
+    expect(desk.plan.previous).toMatchObject({ species: [{ share: 0.5, nPct: 4.1 }, { speciesKey: 'cereal_rye', share: 0.5, stage: 'seed_fill' }] });
     await userEvent.click(screen.getByRole('button', { name: 'Remove species 2' }));
     expect(screen.getByRole('alert')).toBeTruthy();
   });
   it('lies and leaves as it is told', async () => {
-    show(gm, start);
+    showPart(gm, start);
     await userEvent.selectOptions(screen.getByLabelText('It lies'), 'surface_killed');
     fireEvent.change(screen.getByLabelText('Share of tops carried off'), { target: { value: '0.8' } });
     fireEvent.change(screen.getByLabelText('Dry matter'), { target: { value: '4.5' } });
-    expect(current.previous).toMatchObject({ placement: 'surface_killed', removedFracTops: 0.8, dmTHa: 4.5 });
+    expect(desk.plan.previous).toMatchObject({ placement: 'surface_killed', removedFracTops: 0.8, dmTHa: 4.5 });
   });
 });
 
 describe('residues', () => {
   it('come and go, and their figures with them', async () => {
-    show(<ResidueBoxes />);
+    showPart(<ResidueBoxes />);
     await userEvent.click(screen.getByRole('button', { name: 'Straw or leaves left on the field' }));
     fireEvent.change(screen.getByLabelText('Residue left'), { target: { value: '7' } });
     fireEvent.change(screen.getByLabelText('N in it'), { target: { value: '5.5' } });
-    expect(current.residue).toEqual({ leftTDmHa: 7, nKgTDm: 5.5, placement: 'ploughed_in', leadWeeks: 0 });
+    expect(desk.plan.residue).toEqual({ leftTDmHa: 7, nKgTDm: 5.5, placement: 'ploughed_in', leadWeeks: 0 });
     await userEvent.click(screen.getByRole('button', { name: 'No residue' }));
-    expect(current.residue).toBeNull();
+    expect(desk.plan.residue).toBeNull();
   });
 });

@@ -26,14 +26,14 @@ export function DayTab({ o, set }: { o: OrganicApplication; set: Set }) {
   const situations = (feature: string) => setbacks().filter((s) => s.feature === feature).map((s) => ({ value: s.situation, label: words(s.situation) }));
   return (
     <>
-      <h3>The day</h3>
+      <h2 className="text-[1rem]">The day</h2>
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
         <FigureBox label="Rain within 48 h, forecast" optional disabled={readOnly} value={day.rain48hMm} range={{ label: 'Rain within 48 h', unit: 'mm', min: 0, max: 400 }} onValue={(v) => putDay({ rain48hMm: v })} />
         <ChoiceBox label="Ground" disabled={readOnly} value={day.ground} empty="not looked at" options={[{ value: 'ok', label: 'carries, open' }, { value: 'frozen', label: 'frozen' }, { value: 'snow', label: 'under snow' }, { value: 'saturated', label: 'saturated' }]} onValue={(v) => putDay({ ground: v as SpreadingDay['ground'] })} />
         <FigureBox label="Soil at 10 cm" optional disabled={readOnly} value={day.soilTempC} range={{ label: 'Soil temperature', unit: '°C', min: -10, max: 45 }} onValue={(v) => putDay({ soilTempC: v })} />
         {ticks<SpreadingDay>(DAY_TICKS, day, readOnly, putDay)}
       </div>
-      <h3 className="mt-3">Slope, and what lies beside the field</h3>
+      <h2 className="mt-3 text-[1rem]">Slope, and what lies beside the field</h2>
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2"><FigureBox label="Slope" optional disabled={readOnly} value={field.slopePct} range={{ label: 'Slope', unit: '%', min: 0, max: 60 }} onValue={(v) => edit(editField({ slopePct: v }))} /></div>
       <ul>{field.near.map((n, i) => (
         <li key={i} className="flex flex-wrap items-baseline gap-x-4 py-1">
@@ -44,7 +44,7 @@ export function DayTab({ o, set }: { o: OrganicApplication; set: Set }) {
         </li>
       ))}</ul>
       {!readOnly && field.near.length < 12 && <button type="button" className="button" onClick={() => near([...field.near, { feature: 'surface_water', situation: 'broadcast', metres: 30 }])}><Plus size={13} aria-hidden /> Water, well, house or road</button>}
-      <h3 className="mt-3">On file about the material</h3>
+      <h2 className="mt-3 text-[1rem]">On file about the material</h2>
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
         <ChoiceBox label="Time and temperature of composting" disabled={readOnly} value={records.heatRecords === null ? null : records.heatRecords ? 'yes' : 'no'} empty="nobody asked" options={[{ value: 'yes', label: 'recorded' }, { value: 'no', label: 'no record: raw manure' }]} onValue={(v) => putRecords({ heatRecords: v === null ? null : v === 'yes' })} />
         <FigureBox label="Bean test, 0 to 3" optional disabled={readOnly} value={records.bioassayScore} range={{ label: 'Bean test', unit: '', min: 0, max: 3 }} onValue={(v) => putRecords({ bioassayScore: v })} />

@@ -23,7 +23,7 @@ import { LaidTab } from './LaidTab';
 import { PlacementTab, WorthTab } from './WorthTab';
 
 export interface FarmGear { stores: Store[]; machines: Machine[] }
-const TABS = [['rate', 'Rate'], ['report', 'Analysis'], ['placement', 'Placement'], ['worth', 'Worth and haulage'], ['laid', 'How it is laid'], ['day', 'Day, ground and records']] as const;
+const TABS = [['rate', 'Which rate'], ['report', 'Analysis'], ['placement', 'Placement'], ['worth', 'Worth and haulage'], ['laid', 'How it is laid'], ['day', 'Day, ground and records']] as const;
 
 function Dressing({ o, index, gear }: { o: OrganicApplication; index: number; gear: FarmGear }) {
   const { a, edit, readOnly } = useWorkspace();

@@ -80,6 +80,7 @@ export function SheetStation({ fieldId, seasonId, versions, mayPropose, mayDecid
           <button type="button" className="button" onClick={() => window.print()}><Printer size={14} aria-hidden /> Print</button>
           <a className="button no-underline" href={`/fields/${fieldId}/sheet/pdf${query}`}><FileText size={14} aria-hidden /> PDF</a>
           <a className="button no-underline" href={`/fields/${fieldId}/sheet/sheet.csv${query}`} download><Download size={14} aria-hidden /> CSV</a>
+          <a className="button no-underline" href={`/fields/${fieldId}/sheet/sheet.xlsx${query}`} download><Download size={14} aria-hidden /> XLSX</a>
           <a className="button no-underline" href={`/fields/${fieldId}/sheet/plan.json${query}`} download><Download size={14} aria-hidden /> Plan file</a>
           {!readOnly && <label className="button"><Upload size={14} aria-hidden /> Import a plan file<input type="file" accept=".json,application/json" className="sr-only" onChange={(e) => { read(e.target.files?.[0]); e.target.value = ''; }} /></label>}
           {stops > 0 && <span className="text-hot">{stops === 1 ? 'One stop is' : `${stops} stops are`} open: both of you should read {stops === 1 ? 'it' : 'them'} before agreeing.</span>}

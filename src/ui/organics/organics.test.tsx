@@ -1,0 +1,111 @@
+// @vitest-environment jsdom
+import { cleanup, fireEvent, screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { afterEach, describe, expect, it } from 'vitest';
+import { spread } from '@/core/plan/demo/build';
+import { tansyHollow } from '@/core/plan/demo/tansyHollow';
+import { terraceShortWorked } from '@/core/plan/demo/terraceShortWorked';
+import type { Plan } from '@/core/plan/document';
+import { desk, showPart } from '../workspace/testDesk';
+import { OrganicsPart, type FarmGear } from './OrganicsPart';
+
+afterEach(() => { cleanup(); localStorage.clear(); });
+const gear: FarmGear = { stores: tansyHollow.stores.map(({ key, ...s }) => ({ id: key, ...s })), machines: tansyHollow.machines.map(({ key, ...m }) => ({ id: key, ...m })) };
+const withDressing = (o: Partial<Plan['organics'][number]> = {}): Plan => ({ ...terraceShortWorked(), organics: [spread('d', { date: '2027-03-05', materialKey: 'sheep_bedded', rate: 14, methodKey: 'solid_broadcast', ...o })] });
+const put = (label: string, value: string) => fireEvent.change(screen.getByLabelText(label), { target: { value } });
+const tab = (name: string) => userEvent.click(screen.getByRole('tab', { name }));
+const dressing = () => desk.plan.organics[0];
+
+describe('the planner of manure and compost', () => {
+  it('begins with a dressing of the first store, and takes its analysis with the one before', async () => {
+    showPart(<OrganicsPart gear={gear} />, { ...terraceShortWorked(), organics: [] });
+    expect(screen.getByText(/No manure or compost this season yet/)).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: 'Dressing' }));
+    await userEvent.selectOptions(screen.getByLabelText('From the store'), 'sheep-house');
+    expect(dressing()).toMatchObject({ storeId: 'sheep-house', lab: { date: '2026-11-03', totalNKgT: 8, earlier: { date: '2025-11-08', totalNKgT: 7.6 } } });
+    await userEvent.selectOptions(screen.getByLabelText('From the store'), '');
+    expect(dressing()?.storeId).toBeNull();
+  });
+  it('what was printed stays when the report is read in another unit', async () => {
+    showPart(<OrganicsPart gear={gear} />, withDressing({ materialKey: 'dairy_slurry_medium', rate: 30, rateUnit: 'm3_ha', methodKey: 'splash_low' }));
+    await tab('Analysis');
+    put('Total N', '21.8');
+    put('Ammonium-N', '10');
+    put('P', '4.4');
+    put('K', '17.6');
+    expect(screen.getByText(/The values look like lb per 1000 US gallons/)).toBeTruthy();
+    await userEvent.selectOptions(screen.getByLabelText('The report is in'), 'lb_1000gal');
+    expect((screen.getByLabelText('Total N') as HTMLInputElement).value).toBe('21.8');
+    expect(dressing()?.lab?.totalNKgT).toBeCloseTo(2.586, 3);
+    expect(screen.queryByText(/The values look like/)).toBeNull();
+    await userEvent.selectOptions(screen.getByLabelText('on', { selector: 'select' }), 'dry');
+    expect(screen.getByText(/M10/)).toBeTruthy();
+    expect(dressing()?.lab?.report?.basis).toBe('as_received');
+  });
+  it('an analysis that contradicts itself is refused in words, and stays to be put right', async () => {
+    showPart(<OrganicsPart gear={gear} />, withDressing());
+    await tab('Analysis');
+    put('Total N', '5');
+    put('Ammonium-N', '9');
+    expect(screen.getByText(/ammonium-N 9 kg\/t exceed total N 5/)).toBeTruthy();
+    expect(dressing()?.lab).toMatchObject({ totalNKgT: 5, nh4NKgT: 9 });
+  });
+  it('the machine decides passes, the trip its worth', async () => {
+    showPart(<OrganicsPart gear={gear} />, withDressing({ rate: 50 }));
+    await tab('Worth and haulage');
+    await userEvent.selectOptions(screen.getByLabelText('Machine'), 'rear-spreader');
+    expect(screen.getByText('2 passes, the machine set to 25.0 t/ha.')).toBeTruthy();
+    expect(dressing()?.machine).toMatchObject({ name: 'Rear-discharge spreader', maxRate: 40, calibration: { cvPct: 26 } });
+    expect(within(screen.getByTestId('worth')).queryByText('Net')).toBeNull();
+    put('Distance, one way', '3');
+    expect(within(screen.getByTestId('worth')).getByText('Net')).toBeTruthy();
+    put('Rate', '5');
+    expect(screen.getByText(/Below what Rear-discharge spreader spreads evenly/)).toBeTruthy();
+  });
+  it('rings: the material for a tree, and a wrong ring named', async () => {
+    showPart(<OrganicsPart gear={gear} />, withDressing());
+    await tab('How it is laid');
+    await userEvent.selectOptions(screen.getByLabelText('It is laid', { selector: 'select' }), 'ring');
+    expect(screen.getByTestId('ring').textContent).toContain('500 plants a hectare');
+    put('Canopy radius', '0.1');
+    put('Beyond the canopy', '0.1');
+    expect(screen.getByRole('alert').textContent).toContain('does not lie beyond the clear 0.6 m');
+    put('Canopy radius', '2.5');
+    await userEvent.click(screen.getByRole('button', { name: 'Take this rate' }));
+    expect(dressing()?.rate).toBeGreaterThan(0);
+  });
+  it('layers and standing crops ask for what they need', async () => {
+    showPart(<OrganicsPart gear={gear} />, withDressing({ materialKey: 'compost_green_waste', methodKey: 'compost_broadcast' }));
+    await tab('How it is laid');
+    await userEvent.selectOptions(screen.getByLabelText('It is laid', { selector: 'select' }), 'layer');
+    expect(screen.getByTestId('layer').textContent).toMatch(/years of off-take/);
+    await userEvent.selectOptions(screen.getByLabelText('It is laid', { selector: 'select' }), 'in_crop');
+    put('Stand lost', '20');
+    expect(screen.getByText(/costs about 11\.0 % of the yield/)).toBeTruthy();
+    await userEvent.selectOptions(screen.getByLabelText('Crop'), 'grass_cut');
+    expect(dressing()?.use).toMatchObject({ cropGroup: 'grass_cut', technique: 'trailing_shoe' });
+  });
+  it('the day, the neighbours and the papers of a dressing', async () => {
+    showPart(<OrganicsPart gear={gear} />, withDressing({ rate: 40 }));
+    await tab('Day, ground and records');
+    put('Rain within 48 h, forecast', '30');
+    expect(screen.getByText('30 mm of rain within 48 h: run-off to water.')).toBeTruthy();
+    await userEvent.selectOptions(screen.getByLabelText('Ground'), 'frozen');
+    expect(screen.getByText('Ground is frozen: manure runs off.')).toBeTruthy();
+    await userEvent.click(screen.getByLabelText('it will touch seed or roots'));
+    expect(screen.getByText('Salt and ammonia injury near roots.')).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: 'Water, well, house or road' }));
+    put('kept clear', '5');
+    expect(screen.getByText('Setback to surface water is 5 m (needs 30 m).')).toBeTruthy();
+    expect(desk.plan.field.near).toEqual([{ feature: 'surface_water', situation: 'broadcast', metres: 5 }]);
+    await userEvent.click(screen.getByRole('button', { name: 'Remove surface water' }));
+    expect(desk.plan.field.near).toEqual([]);
+    await userEvent.click(screen.getByRole('button', { name: 'Remove this dressing' }));
+    expect(desk.plan.organics).toEqual([]);
+  });
+  it('may be read and not changed by who may not', async () => {
+    showPart(<OrganicsPart gear={gear} />, withDressing(), true);
+    expect(screen.queryByRole('button', { name: 'Dressing' })).toBeNull();
+    expect((screen.getByLabelText('Rate') as HTMLInputElement).disabled).toBe(true);
+  });
+});

@@ -1,0 +1,21 @@
+import { render } from '@testing-library/react';
+import { useState, type ReactNode } from 'react';
+import { terraceShortWorked } from '@/core/plan/demo/terraceShortWorked';
+import type { Plan } from '@/core/plan/document';
+import { figuresOf } from '@/core/plan/figures';
+import { UnitsProvider } from '../frame/units';
+import { WhyProvider } from '../frame/why';
+import { WorkspaceContext } from './context';
+
+/** The plan as the last edit of a test left it. */
+export const desk: { plan: Plan } = { plan: terraceShortWorked() };
+
+function Desk({ start, children, readOnly }: { start: Plan; children: (plan: Plan) => ReactNode; readOnly: boolean }) {
+  const [plan, setPlan] = useState(start);
+  return <WorkspaceContext value={{ ...figuresOf(plan), plan, readOnly, edit: (change) => setPlan((p) => { desk.plan = change(p); return desk.plan; }) }}>{children(plan)}</WorkspaceContext>;
+}
+/** A part of a station on a desk of its own: its edits change a plan, and the figures follow. */
+export const showPart = (part: ReactNode | ((plan: Plan) => ReactNode), start: Plan = terraceShortWorked(), readOnly = false) => {
+  desk.plan = start;
+  return render(<UnitsProvider><WhyProvider><Desk start={start} readOnly={readOnly}>{(plan) => (typeof part === 'function' ? part(plan) : part)}</Desk></WhyProvider></UnitsProvider>);
+};
