@@ -102,7 +102,7 @@ test('the same field by other schools: side by side, what a dose holds already, 
   await expect(page.getByLabel('N by', { exact: true })).toHaveValue('index_ceiling');
   await saved(page);
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByLabel('N by', { exact: true })).toHaveValue('yield_goal');
+  await expect(page.getByLabel('N by', { exact: true })).toHaveValue('');
   await saved(page);
 });
 

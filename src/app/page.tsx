@@ -1,5 +1,4 @@
 import { dateInWords } from '@/core/quantity/calendar';
-import { cropOf } from '@/core/reference/crops';
 import { soils } from '@/core/reference/soils';
 import { furrowSection } from '@/core/plan/furrow';
 import { createFieldAction } from '@/server/actions';
@@ -17,7 +16,7 @@ export default async function TodayPage() {
   const groups = farms.map(({ farm, fields }): TodayGroup => ({
     id: farm.id, name: farm.name,
     rows: fields.map(({ fieldId, plan, assessment, version, leafDates }) => ({
-      fieldId, name: plan.field.name, areaHa: plan.field.areaHa, season: plan.season.label, crop: plan.season.cropKey ? cropOf(plan.season.cropKey).name : null, stations: assessment.stations, leaf: leafDates[0] ? dateInWords(leafDates[0]) : null,
+      fieldId, name: plan.field.name, areaHa: plan.field.areaHa, season: plan.season.label, crop: assessment.cropName, stations: assessment.stations, leaf: leafDates[0] ? dateInWords(leafDates[0]) : null,
       toBring: plan.season.cropKey ? assessment.sums.n.toBring : null, after: assessment.sums.n.afterPlan, decide: assessment.warnings.find((w) => w.level === 'stop')?.message ?? assessment.warnings.find((w) => w.level === 'caution')?.message ?? null, stops: assessment.warnings.filter((w) => w.level === 'stop').length, cautions: assessment.warnings.filter((w) => w.level === 'caution').length,
       version: version ? { number: version.number, status: version.status } : null, section: furrowSection(plan, assessment),
     })),

@@ -1,6 +1,6 @@
 import { and, asc, desc, eq, inArray, notInArray } from 'drizzle-orm';
 import { DEFAULT_SCHOOLS, PLAIN_STAND, PLAN_FORMAT, PLAN_VERSION, type Plan } from '../core/plan/document';
-import { PLAIN_DRESSING } from '../core/plan/organicDocument';
+import { PLAIN_DRESSING } from '../core/plan/organicDefaults';
 import type { FarmTerms } from '../core/plan/farmTerms';
 import type { Db, Executor } from './client';
 import { libraryOf, termsOf, type Farm, type Field } from './farms';

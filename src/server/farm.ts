@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { FarmStore } from '@/core/plan/farmTotals';
 import { farmTerms, type FarmTerms } from '@/core/plan/farmTerms';
 import { manureLab, plannedMachine } from '@/core/plan/organicDocument';
 import { num, refusalOf } from '@/core/quantity/input';
@@ -42,6 +43,9 @@ export async function farmDesk(db: Db, actor: Actor, farmId: string): Promise<Fa
   const role = await authorise(db, actor, 'read', farmId);
   return { id: farmId, version: farm.version, role, terms: termsOf(farm, await libraryOf(db, [farmId])), stores: await storesOf(db, [farmId]), machines: await machinesOf(db, [farmId]) };
 }
+
+/** A farm's stores with the names of what lies in them, as its table wants them. */
+export const storesNamed = ({ stores, terms }: FarmDesk): FarmStore[] => withLibrary(terms.library, () => stores.map(({ id: storeId, name: storeName, materialKey, amountT }) => ({ id: storeId, name: storeName, materialKey, materialName: materialOf(materialKey).name, amountT })));
 
 /** Saves a farm's money and rules; somebody else's save in between is refused, not overwritten. */
 export async function saveFarmTerms(db: Db, actor: Actor, farmId: string, expected: number, raw: unknown): Promise<number> {

@@ -7,7 +7,7 @@ import { farmTerms } from '@/core/plan/farmTerms';
 import { manureLab, organicApplication, plannedMachine } from '@/core/plan/organicDocument';
 import { refusalOf } from '@/core/quantity/input';
 import { Refusal, refuse } from '@/core/quantity/refusal';
-import { libraryChange } from '@/core/reference/library';
+import { libraryChange } from '@/core/reference/libraryChange';
 import type { Db } from '@/data/client';
 import { farmRows, insertFarmRows, type FarmRows } from '@/data/farmRows';
 import { farmsById, record, rolesOf } from '@/data/farms';

@@ -1,5 +1,6 @@
 import { assessLeaf, leafSampleSchema, type LeafAssessment, type LeafSample } from '@/core/plan/leaf';
 import { cropOf, crosswalkOf } from '@/core/reference/crops';
+import { withLibrary, type LibraryChange } from '@/core/reference/library';
 import { leafStandards, ownRanges, tissueNutrients } from '@/core/reference/leafStandards';
 import { standardsFor } from '@/core/tissue/standard';
 import { refusalOf } from '@/core/quantity/input';
@@ -11,12 +12,15 @@ import { authorise, type Actor } from './authorise';
 import { today } from './clock';
 import { readCsv } from './csvFile';
 
-const contextOf = (field: Field, cropKey: string) => {
-  const crop = cropOf(cropKey);
+const contextOf = (field: Field, cropKey: string, library: LibraryChange[]) => {
+  const crop = withLibrary(library, () => cropOf(cropKey));
   return { cropKey, areaHa: field.areaHa, perennial: crop.nBaseKgHa > 0, legume: crop.nFixing === 'grain_legume' || crop.nFixing === 'forage_legume', herbage: crop.group.startsWith('forage') };
 };
-/** The ranges with the farm's own limits laid over them. */
-const standardsOf = async (db: Db, farmId: string) => ownRanges(await leafStandards(), (await libraryOf(db, [farmId])).map(({ farmId: _, ...c }) => c));
+/** The farm's own values, and the ranges with its limits laid over them. */
+const bookOf = async (db: Db, farmId: string) => {
+  const library = (await libraryOf(db, [farmId])).map(({ farmId: _, ...c }): LibraryChange => c);
+  return { library, standards: ownRanges(await leafStandards(), library) };
+};
 export interface ReadLeaf {
   sample: LeafSample;
   cropKey: string;
@@ -28,10 +32,10 @@ export async function leavesOf(db: Db, actor: Actor, fieldId: string, cropKey: s
   const field = await fieldById(db, fieldId);
   if (!field) refuse('unknown_id', 'field', 'This field does not exist.');
   await authorise(db, actor, 'read', field.farmId);
-  const standards = await standardsOf(db, field.farmId);
+  const { standards, library } = await bookOf(db, field.farmId);
   const stored = await leafSamplesOf(db, fieldId);
   const tissueCrop = cropKey ? crosswalkOf(cropKey).tissueCrop : null;
-  return { samples: stored.map((s) => ({ sample: s.sample, cropKey: s.cropKey, assessment: assessLeaf(standards, s.sample, contextOf(field, s.cropKey)) })), choices: tissueCrop ? standardsFor(standards.ranges, tissueCrop) : [], nutrients: tissueNutrients() };
+  return { samples: stored.map((s) => ({ sample: s.sample, cropKey: s.cropKey, assessment: assessLeaf(standards, s.sample, contextOf(field, s.cropKey, library)) })), choices: tissueCrop ? standardsFor(standards.ranges, tissueCrop) : [], nutrients: tissueNutrients() };
 }
 
 /** A sample of a wrong part or stage is refused, with the right choices; nothing is stored. */
@@ -43,7 +47,8 @@ export async function addLeaf(db: Db, actor: Actor, fieldId: string, cropKey: st
   if (!parsed.success) throw new Refusal(refusalOf(parsed.error, raw));
   if (parsed.data.date > today()) refuse('inconsistent', 'date', `date = ${parsed.data.date} lies in the future.`, { value: parsed.data.date, allowed: `up to ${today()}` });
   if (parsed.data.values.length === 0) refuse('missing', 'values', 'Give at least one nutrient value.');
-  const assessment = assessLeaf(await standardsOf(db, field.farmId), parsed.data, contextOf(field, cropKey));
+  const { standards, library } = await bookOf(db, field.farmId);
+  const assessment = assessLeaf(standards, parsed.data, contextOf(field, cropKey, library));
   if (assessment.refused) return assessment;
   const bad = assessment.results.find((r) => r.refused !== null);
   if (bad?.refused) refuse('inconsistent', bad.nutrient, bad.refused, { value: bad.reported });

@@ -5,7 +5,8 @@ import { DEMO_FARMS } from '@/core/plan/demo/scenario';
 import { terraceShortWorked } from '@/core/plan/demo/terraceShortWorked';
 import type { Plan } from '@/core/plan/document';
 import { buildSheet } from '@/core/plan/sheet';
-import { farmFieldRow, farmTotals } from '@/core/plan/wholeFarm';
+import { farmTotals } from '@/core/plan/farmTotals';
+import { farmFieldRow } from '@/core/plan/wholeFarm';
 import { farmWorkbook, sheetWorkbook } from './xlsx';
 
 const read = async (file: Uint8Array) => { const book = new ExcelJS.Workbook(); await book.xlsx.load(file.buffer as ArrayBuffer); return book; };
@@ -31,7 +32,7 @@ describe('workbooks', () => {
   it('hold the whole farm', async () => {
     const farm = DEMO_FARMS[0];
     const rows = farm.fields.map((f) => farmFieldRow({ fieldId: f.key, plan: f.seasons[0] as Plan }));
-    const t = farmTotals(rows, farm.stores.map(({ key, ...s }) => ({ id: key, ...s })), farm.farm);
+    const t = farmTotals(rows, farm.stores.map(({ key, ...s }) => ({ id: key, materialName: s.materialKey, ...s })), farm.farm);
     const book = await read(await farmWorkbook('Tansy Hollow', rows, t));
     expect(book.getWorksheet('Fields')?.getCell(`B${rows.length + 2}`).result).toBeCloseTo(t.areaHa, 6);
     expect(book.getWorksheet('Manure')?.getCell('C2').value).toBe(420);

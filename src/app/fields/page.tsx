@@ -1,7 +1,7 @@
 import type { Route } from 'next';
 import Link from 'next/link';
 import { farmsAllowed } from '@/server/authorise';
-import { farmDesk } from '@/server/farm';
+import { farmDesk, storesNamed } from '@/server/farm';
 import { session } from '@/server/session';
 import { FarmTable } from '@/ui/farm/FarmTable';
 
@@ -22,7 +22,7 @@ export default async function FieldsPage({ searchParams }: Props) {
         {desks.map((d) => <Link key={d.id} href={`/fields?farm=${d.id}` as Route} aria-current={d.id === desk?.id ? 'page' : undefined} className={d.id === desk?.id ? 'border-b-2 border-ink font-bold no-underline' : 'no-underline'}>{d.terms.name}</Link>)}
         {desk && <Link href={`/farms/${desk.id}` as Route} className="ml-auto">Money, limits, stores, machines, file</Link>}
       </nav>
-      {desk ? <FarmTable key={desk.id} farmId={desk.id} terms={desk.terms} stores={desk.stores.map(({ id, name, materialKey, amountT }) => ({ id, name, materialKey, amountT }))} /> : <p>No farm yet.</p>}
+      {desk ? <FarmTable key={desk.id} farmId={desk.id} terms={desk.terms} stores={storesNamed(desk)} /> : <p>No farm yet.</p>}
     </>
   );
 }

@@ -1,6 +1,7 @@
 import { caps, uncertainty } from '../budget/ledger';
 import { limitingFactor, type LimitingResult } from '../budget/limiting';
 import { realisticYield } from '../budget/requirement';
+import { secondaryOfftake } from '../budget/offtake';
 import { stageDate } from '../nitrogen/stageClock';
 import { withLibrary } from '../reference/library';
 import { fromHundredths } from '../quantity/rounding';
@@ -13,7 +14,8 @@ import { dateOf } from './days';
 import { budgetWarnings } from './budgetWarnings';
 import { buildWarnings } from './pkRequirement';
 import { soilCreditLines, type SoilCredits } from './creditLines';
-import { chosenSchools, type Plan } from './document';
+import { chosenSchools } from './chosenSchools';
+import type { Plan } from './document';
 import { assessGround, groundWarnings, type GroundAssessment } from './groundReading';
 import { assessLime, type LimeAssessment } from './lime';
 import { hundredths, NUTRIENT_KEYS, type LedgerLine, type NutrientKey } from './line';
@@ -57,6 +59,8 @@ export interface Assessment {
   organics: AssessedApplication[];
   supply: Supply;
   runDownDate: string | null;
+  /** Ca and Mg that leave with the harvest, kg/ha: for information. */
+  secondary: { caKgHa: number; mgKgHa: number } | null;
   warnings: Warning[];
   problems: Problem[];
   stations: Record<Station, StationState>;
@@ -175,7 +179,7 @@ function assessWith(plan: Plan): Assessment {
   const figures = [...NUTRIENT_KEYS.map((x) => balanceStep(x, sums[x], lines)), ...(ground.planning ? [ground.planning.why] : []), ...(ground.gate ? [ground.gate.why] : []), ...ground.readings.flatMap((r) => (r.classified ? [r.classified.why] : [])), ...supply.passes.map((p) => p.why), ...(limiting?.relativeYields.map((f) => f.why) ?? []), ...(lime?.requirement.why ? [lime.requirement.why] : []), ...(lime?.rows.map((r) => r.why) ?? [])];
   const walk = crop ? crosswalkOf(crop.key) : null;
   return {
-    cropName: crop?.name ?? null, lines, sums, ground, lime, limiting, realistic, caps: ceiling, organics: organic.assessed, supply, runDownDate: runDown, warnings, problems, figures, stations: stationStates(plan, { ground, supply, sums, calendar }, warnings, problems),
+    cropName: crop?.name ?? null, lines, sums, ground, lime, limiting, realistic, caps: ceiling, organics: organic.assessed, supply, runDownDate: runDown, secondary: ready ? attempt([], 'budget', () => secondaryOfftake({ cropKey: ready.key, yieldTHa: plan.season.yieldGoalTHa ?? 0 })) : null, warnings, problems, figures, stations: stationStates(plan, { ground, supply, sums, calendar }, warnings, problems),
     uncertainty: sure,
     stageNote: !walk || !crop ? null : walk.seasonMatch === 'none' ? `No stage table for ${crop.name} yet: uptake follows the calendar, passes are placed by date.` : walk.seasonMatch === 'proxy' ? `Stages of ${crop.name} are borrowed from a similar crop (${walk.seasonCropId?.replaceAll('_', ' ')}): watch the field.` : null,
   };

@@ -1,8 +1,9 @@
 import { z } from 'zod';
-import { GREEN_MANURE_STAGES, N_SCHOOLS, PK_SCHOOLS, type PkSchool, type PlannedNSchool } from '../budget/schools';
+import { GREEN_MANURE_STAGES, N_SCHOOLS, PK_SCHOOLS } from '../budget/schools';
 import { LIME_SCHOOLS } from '../ground/limeRequirement';
 import { DEFAULT_TERMS, farmTerms } from './farmTerms';
-import { BLANK_LAB, organicApplication, PLAIN_DRESSING, type OrganicApplication } from './organicDocument';
+import { organicApplication, type OrganicApplication } from './organicDocument';
+import { BLANK_LAB, PLAIN_DRESSING } from './organicDefaults';
 import { num, refusalOf } from '../quantity/input';
 import { camelKeys, snakeKeys, toSnake } from '../quantity/names';
 import { RANGES } from '../quantity/range';
@@ -122,9 +123,6 @@ export type Schools = z.infer<typeof schools>;
 
 /** What a season plans with before anybody has chosen. */
 export const DEFAULT_SCHOOLS: Schools = { n: null, pk: null, trials: [], calNo3KgHa: 40, trialsAfterLegume: null, smnKgHa: null, previousCropGroup: null, soilGroup: null, winterDrainageMmClass: null, regularManure: false, buildYears: 6 };
-
-/** The schools of a field: its own choice, else the farm's. */
-export const chosenSchools = (plan: Pick<Plan, 'schools' | 'farm'>): { n: PlannedNSchool; pk: PkSchool } => ({ n: plan.schools.n ?? plan.farm.nSchool, pk: plan.schools.pk ?? plan.farm.pkSchool });
 
 /** The stand of which nothing special is known. */
 export const PLAIN_STAND: Plan['season']['stand'] = { companionLegume: false, firstTimeHere: false, nodulesFailed: false, afterBareFallow: false, stressed: false, otherLimitRy: null };

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { N_SCHOOLS, PK_SCHOOLS } from '../budget/schools';
 import { num } from '../quantity/input';
-import { libraryChange } from '../reference/library';
+import { libraryChange } from '../reference/libraryChange';
 
 const price = (label: string) => num({ label, unit: 'per kg', min: 0, max: 100 });
 const minutes = (label: string) => num({ label, unit: 'min', min: 0, max: 240 });

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { materialOf } from '../reference/organicMaterials';
 import { AS_KG_T, bookRatios, reportFactor, reread } from './labReading';
-import { BLANK_LAB } from './organicDocument';
+import { BLANK_LAB } from './organicDefaults';
 
 const slurry = materialOf('dairy_slurry_medium');
 describe('how a report was written', () => {

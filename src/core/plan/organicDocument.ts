@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { num } from '../quantity/input';
 import { RANGES } from '../quantity/range';
+import { LAB_REPORT_UNITS } from './organicDefaults';
 
 const date = z.iso.date({ error: 'a calendar date, YYYY-MM-DD' });
 const key = z.string({ error: 'a key of the library' }).min(1).max(60);
@@ -9,7 +10,6 @@ const label = z.string({ error: 'text' }).max(120);
 const kgT = (name: string, max: number) => num({ label: name, unit: 'kg/t', min: 0, max }).nullable();
 const metres = (name: string, max: number) => num({ label: name, unit: 'm', min: 0, max });
 
-export const LAB_REPORT_UNITS = ['kg_t', 'pct', 'g_kg', 'mg_kg', 'lb_ton', 'kg_m3', 'g_l', 'mg_l', 'lb_1000gal', 'lb_1000impgal', 'lb_acin'] as const;
 /** An analysis of a material. Held in kg of element per tonne as received; `report` says how the laboratory wrote it, for the checks against slips. */
 export const manureLab = z.strictObject({
   date: date.nullable(), totalNKgT: kgT('Total N', 250), nh4NKgT: kgT('Ammonium-N', 250), no3NKgT: kgT('Nitrate-N', 250), pKgT: kgT('P', 200), kKgT: kgT('K', 500), sKgT: kgT('S', 250), dmPct: num(RANGES.dmPct).nullable(), cToN: num({ label: 'C:N', unit: '', min: 1, max: 500 }).nullable(),
@@ -58,9 +58,3 @@ export type ManureLab = z.infer<typeof manureLab>;
 export type SpreadingDay = z.infer<typeof spreadingDay>;
 export type MaterialRecords = z.infer<typeof materialRecords>;
 export type PlannedMachine = z.infer<typeof plannedMachine>;
-
-/** A dressing of which only the rate is known yet. */
-export const PLAIN_DRESSING: Pick<OrganicApplication, 'storeId' | 'use' | 'day' | 'records' | 'machine' | 'pricePerT' | 'distanceKm' | 'yieldBonusPct'> = { storeId: null, use: { kind: 'field' }, day: null, records: null, machine: null, pricePerT: 0, distanceKm: null, yieldBonusPct: 0 };
-export const BLANK_DAY: SpreadingDay = { rain48hMm: null, ground: null, soilTempC: null, drainsOpen: false, ponding: false, inhibitor: false, windToRawCrop: false, hoseOnRoad: false, leavesWet: false };
-export const BLANK_RECORDS: MaterialRecords = { certifierApproval: false, heatRecords: null, permit: false, herbicideAsked: false, bioassayScore: null, ashOrLimeMixed: false, rationChanged: false, nh4MgKgDm: null, no3ToNh4: null, heapHot: false, touchesSeed: false };
-export const BLANK_LAB: ManureLab = { date: null, totalNKgT: null, nh4NKgT: null, no3NKgT: null, pKgT: null, kKgT: null, sKgT: null, dmPct: null, cToN: null, report: null, earlier: null };

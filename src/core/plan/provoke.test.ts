@@ -5,7 +5,8 @@ import { spread } from './demo/build';
 import { DEMO_FARMS } from './demo/scenario';
 import { terraceShortWorked } from './demo/terraceShortWorked';
 import type { OrganicApplication, Plan } from './document';
-import { BLANK_DAY, BLANK_LAB, BLANK_RECORDS, type PlannedMachine } from './organicDocument';
+import type { PlannedMachine } from './organicDocument';
+import { BLANK_DAY, BLANK_LAB, BLANK_RECORDS } from './organicDefaults';
 import { rateTable } from './rateTable';
 import { compared, schoolsGap, variantsOf } from './schools';
 

@@ -3,7 +3,8 @@ import type { PkSchool, PlannedNSchool } from '../budget/schools';
 import { cropOf } from '../reference/crops';
 import { judge, type Warning } from '../rules/rule';
 import { assess, type Assessment } from './assess';
-import { chosenSchools, type Plan } from './document';
+import { chosenSchools } from './chosenSchools';
+import type { Plan } from './document';
 import { SCHOOL_NAMES } from './requirementLine';
 
 /** One way of looking at the same field. */

@@ -1,4 +1,5 @@
 import { cropOf } from '../reference/crops';
+import { withLibrary } from '../reference/library';
 import { placementOf } from '../reference/fertilisers';
 import { extractantName, nutrientSymbol } from '../reference/soilTests';
 import { asLines, weakest, type Step } from '../why/step';
@@ -44,7 +45,9 @@ const CLASS_WORDS = (cls: string) => cls.replace('_', ' ');
 const short = (tree: Step): string[] => asLines(tree).slice(0, 5);
 
 /** The sheet to print, to agree and to freeze. */
-export function buildSheet(plan: Plan, a: Assessment): SheetDocument {
+export const buildSheet = (plan: Plan, a: Assessment): SheetDocument => withLibrary(plan.farm.library, () => sheetOf(plan, a));
+
+function sheetOf(plan: Plan, a: Assessment): SheetDocument {
   const crop = plan.season.cropKey ? cropOf(plan.season.cropKey) : null;
   const rounded = wholeKilograms(a.lines);
   const total = (kind: SheetTotal['kind'], label: string, of: (x: NutrientKey) => number): SheetTotal => ({ kind, label, ...(Object.fromEntries(NUTRIENT_KEYS.map((x) => [x, of(x)])) as Record<NutrientKey, number>) });

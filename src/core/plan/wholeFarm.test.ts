@@ -6,11 +6,12 @@ import { terraceShortWorked } from './demo/terraceShortWorked';
 import type { Plan } from './document';
 import { layerPlan, machinePlan, placementTable, ringPlan } from './dressing';
 import { doseValue } from './organicValue';
-import { farmFieldRow, farmTotals } from './wholeFarm';
+import { farmTotals } from './farmTotals';
+import { farmFieldRow } from './wholeFarm';
 
 const tansy = DEMO_FARMS[0];
 const rows = tansy.fields.map((f) => farmFieldRow({ fieldId: f.key, plan: f.seasons[0] as Plan }));
-const stores = tansy.stores.map(({ key, ...s }) => ({ id: key, ...s }));
+const stores = tansy.stores.map(({ key, ...s }) => ({ id: key, materialName: s.materialKey, ...s }));
 
 describe('the whole farm', () => {
   it('adds up: what is left is the sum over fields that are short, and a surplus feeds no other field', () => {

@@ -1,4 +1,3 @@
-import { z } from 'zod';
 import { refuse } from '../quantity/refusal';
 import { byKey } from './table';
 
@@ -6,13 +5,16 @@ import { byKey } from './table';
 export const LIBRARY_TABLES = ['crops', 'materials', 'fertilisers', 'limes', 'ranges'] as const;
 export type LibraryTable = (typeof LIBRARY_TABLES)[number];
 
-/** A farm's own value for some columns of a row, or a row of its own made after another (`like`). */
-export const libraryChange = z.strictObject({
-  table: z.enum(LIBRARY_TABLES), key: z.string().min(1).max(120), like: z.string().min(1).max(120),
-  values: z.record(z.string().max(60), z.union([z.number(), z.string().max(200), z.null()])),
-  by: z.string().max(120), on: z.iso.date(), why: z.string().trim().min(3, { error: '3 letters or more' }).max(300),
-});
-export type LibraryChange = z.infer<typeof libraryChange>;
+/** A farm's own value for some columns of a row, or a row of its own made after another (`like`). Its schema is in `libraryChange.ts`. */
+export interface LibraryChange {
+  table: LibraryTable;
+  key: string;
+  like: string;
+  values: Record<string, number | string | null>;
+  by: string;
+  on: string;
+  why: string;
+}
 type Row = { source: string; confidence: 'low' | 'medium' | 'high' };
 
 /**

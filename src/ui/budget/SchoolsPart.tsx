@@ -3,7 +3,8 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { nIndexLevels } from '@/core/reference/nIndex';
 import type { PkSchool, PlannedNSchool } from '@/core/budget/schools';
-import { chosenSchools, type Schools } from '@/core/plan/document';
+import { chosenSchools } from '@/core/plan/chosenSchools';
+import type { Schools } from '@/core/plan/document';
 import { ChoiceBox, optionsOf, TickBox } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { replaceAt, useWorkspace, without } from '../workspace/context';

@@ -3,7 +3,8 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
-import { BLANK_LAB, type ManureLab } from '@/core/plan/organicDocument';
+import type { ManureLab } from '@/core/plan/organicDocument';
+import { BLANK_LAB } from '@/core/plan/organicDefaults';
 import { materials } from '@/core/reference/organicMaterials';
 import { withLibrary, type LibraryChange } from '@/core/reference/library';
 import type { Answer } from '../answer';

@@ -1,7 +1,8 @@
 'use client';
 
 import { Plus, Trash2 } from 'lucide-react';
-import { BLANK_DAY, BLANK_RECORDS, type MaterialRecords, type SpreadingDay } from '@/core/plan/organicDocument';
+import type { MaterialRecords, SpreadingDay } from '@/core/plan/organicDocument';
+import { BLANK_DAY, BLANK_RECORDS } from '@/core/plan/organicDefaults';
 import type { OrganicApplication } from '@/core/plan/document';
 import { setbacks } from '@/core/reference/organicTables';
 import { ChoiceBox, TickBox, words } from '../figure/fields';

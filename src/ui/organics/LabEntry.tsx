@@ -2,7 +2,8 @@
 
 import { useState } from 'react';
 import { AS_KG_T, bookRatios, LAB_FIGURES, reportFactor, reread, type LabReport } from '@/core/plan/labReading';
-import { LAB_REPORT_UNITS, type ManureLab } from '@/core/plan/organicDocument';
+import type { ManureLab } from '@/core/plan/organicDocument';
+import { LAB_REPORT_UNITS } from '@/core/plan/organicDefaults';
 import { Refusal } from '@/core/quantity/refusal';
 import { RANGES } from '@/core/quantity/range';
 import type { Material } from '@/core/reference/organicMaterials';

@@ -4,7 +4,7 @@ import { Plus, Trash2 } from 'lucide-react';
 import { Tabs } from 'radix-ui';
 import { useState } from 'react';
 import type { OrganicApplication } from '@/core/plan/document';
-import { BLANK_LAB } from '@/core/plan/organicDocument';
+import { BLANK_LAB } from '@/core/plan/organicDefaults';
 import { materialOf } from '@/core/reference/organicMaterials';
 import { RatePlanner } from '../budget/RatePlanner';
 import type { Machine } from '../farm/MachinesPart';

@@ -1,8 +1,6 @@
 'use client';
 
-import { chosenSchools } from '@/core/plan/document';
-import { secondaryOfftake } from '@/core/budget/offtake';
-import { Refusal } from '@/core/quantity/refusal';
+import { chosenSchools } from '@/core/plan/chosenSchools';
 import { RANGES } from '@/core/quantity/range';
 import { moistureClasses } from '@/core/reference/budgetTables';
 import { ChoiceBox, optionsOf, Part } from '../figure/fields';
@@ -12,7 +10,6 @@ import { N_SCHOOL_WORDS, PK_SCHOOL_WORDS, SchoolsPart } from '../budget/SchoolsP
 import { Warnings } from '../Warnings';
 import { useUnits } from '../frame/units';
 import { editSeason, useWorkspace } from '../workspace/context';
-import { useLibrary } from '../workspace/useLibrary';
 import { Barrel } from './Barrel';
 import { GroundList } from './GroundList';
 import { LedgerSheet } from './LedgerSheet';
@@ -44,14 +41,10 @@ function SeasonConditions() {
 
 /** Ca, Mg and trace elements: told, not budgeted. */
 function SecondaryNote() {
-  const { plan } = useWorkspace();
+  const { a } = useWorkspace();
   const { show, unit } = useUnits();
-  const inLibrary = useLibrary();
-  const { cropKey, yieldGoalTHa } = plan.season;
-  if (!cropKey || yieldGoalTHa === null) return null;
-  const off = inLibrary(() => { try { return secondaryOfftake({ cropKey, yieldTHa: yieldGoalTHa }); } catch (e) { if (e instanceof Refusal) return null; throw e; } });
-  if (!off) return null;
-  return <p className="note mt-2">With the harvest leave about {show(off.caKgHa, 'nutrient_rate')} Ca and {show(off.mgKgHa, 'nutrient_rate')} Mg, {unit('nutrient_rate')}: for information. Their dose, and trace elements, are decided by the soil, at Ground.</p>;
+  if (!a.secondary) return null;
+  return <p className="note mt-2">With the harvest leave about {show(a.secondary.caKgHa, 'nutrient_rate')} Ca and {show(a.secondary.mgKgHa, 'nutrient_rate')} Mg, {unit('nutrient_rate')}: for information. Their dose, and trace elements, are decided by the soil, at Ground.</p>;
 }
 
 /** Budget: requirement minus what is found already, line by line, with the reason for each. */

@@ -1,5 +1,6 @@
 'use client';
 
+import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { usYieldToTHa } from '@/core/quantity/cropYield';
 import { RANGES } from '@/core/quantity/range';
@@ -12,10 +13,13 @@ import { ChoiceBox, DateBox, optionsOf, Part, TickBox, words } from '../figure/f
 import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
 import { Warnings } from '../Warnings';
-import { editSeason, useWorkspace } from '../workspace/context';
+import { editField, editSeason, useWorkspace } from '../workspace/context';
 import { useLibrary } from '../workspace/useLibrary';
 import { GreenManure, NEW_GREEN_MANURE, ResidueBoxes } from './GreenManure';
 import { Problems } from './Problems';
+
+// It brings the sums of fixation: fetched when the page stands.
+const GrainBalance = dynamic(() => import('./GrainBalance').then((m) => m.GrainBalance), { ssr: false });
 
 const PROTEIN_CROPS = ['winter_wheat', 'spring_wheat', 'durum_wheat', 'winter_barley', 'spring_barley_feed', 'spring_barley_malting'];
 
@@ -85,6 +89,41 @@ function PreviousCrop() {
   );
 }
 
+/** What is known of the stand beside its yield. */
+function StandBoxes({ fixing }: { fixing: boolean }) {
+  const { plan, edit, readOnly } = useWorkspace();
+  const { stand } = plan.season;
+  const set = (part: Partial<typeof stand>) => edit(editSeason({ stand: { ...stand, ...part } }));
+  return (
+    <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <TickBox label="a legume stands in or under it" disabled={readOnly} value={stand.companionLegume} onValue={(v) => set({ companionLegume: v })} />
+      {fixing && <><TickBox label="grown here for the first time" disabled={readOnly} value={stand.firstTimeHere} onValue={(v) => set({ firstTimeHere: v })} /><TickBox label="nodules failed" disabled={readOnly} value={stand.nodulesFailed} onValue={(v) => set({ nodulesFailed: v })} /></>}
+      <TickBox label="after six months of bare fallow" disabled={readOnly} value={stand.afterBareFallow} onValue={(v) => set({ afterBareFallow: v })} />
+      <TickBox label="hit by drought, frost or hail" disabled={readOnly} value={stand.stressed} onValue={(v) => set({ stressed: v })} />
+      <FigureBox label="Yield that water or stand allow, as a share" optional disabled={readOnly} value={stand.otherLimitRy} range={{ ...RANGES.share, label: 'Share of the goal' }} onValue={(v) => set({ otherLimitRy: v })} />
+    </div>
+  );
+}
+
+/** Years of hay, silage or greenfeed behind this season: what they took, and what came back. */
+function ForageBoxes() {
+  const { plan, edit, readOnly } = useWorkspace();
+  const inLibrary = useLibrary();
+  const { forage } = plan.field;
+  const set = (part: Partial<NonNullable<typeof forage>>) => edit((p) => (p.field.forage ? { ...p, field: { ...p.field, forage: { ...p.field.forage, ...part } } } : p));
+  if (!forage) return readOnly ? null : <p className="mt-2"><button type="button" className="button" onClick={() => edit(editField({ forage: { cropKey: 'grass_clover_ley', yieldsTHa: [8, 8, 8], returnedPKgHa: 0, returnedKKgHa: 0 } }))}>Years of hay, silage or greenfeed before</button></p>;
+  const years = forage.yieldsTHa;
+  return (
+    <div className="mt-2 flex flex-wrap items-baseline gap-x-5 gap-y-2" role="group" aria-label="Years of forage">
+      <ChoiceBox label="Forage" disabled={readOnly} value={forage.cropKey} options={inLibrary(crops).filter((c) => c.group.startsWith('forage') || c.key === 'cereal_greenfeed').map((c) => ({ value: c.key, label: c.name }))} onValue={(v) => v && set({ cropKey: v })} />
+      {years.map((y, i) => <FigureBox key={i} label={`Year ${i + 1}`} disabled={readOnly} value={y} range={{ label: `Yield of year ${i + 1}`, unit: 't/ha', min: 0, max: 100 }} onValue={(v) => v !== null && set({ yieldsTHa: years.map((x, k) => (k === i ? v : x)) })} />)}
+      {!readOnly && <><button type="button" className="button" onClick={() => set({ yieldsTHa: [...years, years.at(-1) ?? 8].slice(0, 15) })}>One year more</button><button type="button" className="button" onClick={() => (years.length > 1 ? set({ yieldsTHa: years.slice(0, -1) }) : edit(editField({ forage: null })))}>One year less</button></>}
+      <FigureBox label="P brought back in these years" disabled={readOnly} value={forage.returnedPKgHa} range={{ label: 'P brought back', unit: 'kg/ha', min: 0, max: 3000 }} onValue={(v) => v !== null && set({ returnedPKgHa: v })} />
+      <FigureBox label="K brought back" disabled={readOnly} value={forage.returnedKKgHa} range={{ label: 'K brought back', unit: 'kg/ha', min: 0, max: 3000 }} onValue={(v) => v !== null && set({ returnedKKgHa: v })} />
+    </div>
+  );
+}
+
 /** Crop: what is to grow, how much of it, when, and what stood there before. */
 export function CropStation() {
   const { plan, a, edit, readOnly } = useWorkspace();
@@ -125,11 +164,12 @@ export function CropStation() {
             <TickBox label="touches the soil" disabled={readOnly} value={season.touchesSoil} onValue={(v) => edit(editSeason({ touchesSoil: v }))} />
           </div>
         </Part>
+        <Part title="The stand"><StandBoxes fixing={crop?.nFixing === 'grain_legume' || crop?.nFixing === 'forage_legume'} /></Part>
       </div>
       <div>
-        <Part title="What stood there before" aside="what was cut and carried off is not credited"><PreviousCrop /><ResidueBoxes /></Part>
+        <Part title="What stood there before" aside="what was cut and carried off is not credited"><PreviousCrop /><GrainBalance /><ResidueBoxes /><ForageBoxes /></Part>
         <Problems station="crop" />
-        <Warnings list={a.warnings.filter((w) => w.id.startsWith('Y-') || ['N-13', 'N-14', 'N-15', 'N-19', 'N-23'].includes(w.id))} />
+        <Warnings list={a.warnings.filter((w) => w.id.startsWith('Y-') || ['N-10', 'N-12', 'N-13', 'N-14', 'N-15', 'N-16', 'N-18', 'N-18b', 'N-19', 'N-23', 'N-31', 'M-01', 'X-01', 'F-01'].includes(w.id))} />
       </div>
     </div>
   );

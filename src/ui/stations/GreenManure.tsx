@@ -1,6 +1,7 @@
 'use client';
 
 import { Plus, Trash2 } from 'lucide-react';
+import dynamic from 'next/dynamic';
 import { GREEN_MANURE_STAGES } from '@/core/budget/schools';
 import { RANGES } from '@/core/quantity/range';
 import { greenManures, residuePlacements } from '@/core/reference/greenManures';
@@ -10,6 +11,8 @@ import { ChoiceBox, DateBox, optionsOf } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { replaceAt, useWorkspace, without } from '../workspace/context';
 
+// It works the mixture out three times over: fetched when the page stands.
+const GreenManureReading = dynamic(() => import('./GreenManureReading').then((m) => m.GreenManureReading), { ssr: false });
 export const NEW_GREEN_MANURE: GreenManurePlan = { kind: 'green_manure', dmTHa: 3, species: [{ speciesKey: 'hairy_vetch', share: 1, stage: 'early_flower', nPct: null }], removedFracTops: 0, placement: 'ploughed_in', killDate: null, killTiming: null, weeksTo80pctUptake: null };
 
 /** A green manure or catch crop from cut and weighed quadrats: each species with its share of the dry matter, its stage and its N. */
@@ -42,6 +45,7 @@ export function GreenManure({ previous }: { previous: GreenManurePlan }) {
         ))}</tbody>
       </table>
       {Math.abs(sum - 1) > 0.02 && <p role="alert" className="problem">The shares sum to {sum.toFixed(2)}, not to 1: they are shares of the dry matter, not of the seed.</p>}
+      <GreenManureReading previous={previous} />
       {!readOnly && species.length < 12 && <button type="button" className="button mt-1" onClick={() => set({ species: [...species, { speciesKey: 'cereal_rye', share: Number(Math.max(0, 1 - sum).toFixed(2)), stage: 'early_flower', nPct: null }] })}><Plus size={13} aria-hidden /> Species</button>}
     </div>
   );

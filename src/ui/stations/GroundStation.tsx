@@ -105,6 +105,7 @@ export function GroundStation() {
             <FigureBox label="tested to" value={field.omDepthCm} range={{ label: 'Depth of the test', unit: 'cm', min: 5, max: 60 }} disabled={readOnly} onValue={(v) => v !== null && edit(editField({ omDepthCm: v }))} />
             <FigureBox label="CEC" optional value={field.cecCmolKg} range={RANGES.cecCmolKg} disabled={readOnly} onValue={(v) => edit(editField({ cecCmolKg: v }))} />
             <ChoiceBox label="Tenure" value={field.tenure} disabled={readOnly} options={['owned', 'lease_8_years_or_more', 'lease_3_to_7_years', 'yearly_lease'].map((v) => ({ value: v, label: words(v) }))} onValue={(v) => v && edit(editField({ tenure: v as typeof field.tenure }))} />
+            <ChoiceBox label="It binds for good" disabled={readOnly} value={field.fixes} options={[{ value: 'none', label: 'neither P nor K' }, { value: 'p', label: 'P (volcanic ash, oxides)' }, { value: 'k', label: 'K (some clays)' }]} onValue={(v) => v && edit(editField({ fixes: v as typeof field.fixes }))} />
             <ChoiceBox label="Certification" value={field.certification} disabled={readOnly} options={optionsOf(['none', 'in_conversion', 'organic'])} onValue={(v) => v && edit(editField({ certification: v as typeof field.certification }))} />
           </div>
         </Part>

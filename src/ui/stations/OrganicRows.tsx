@@ -5,7 +5,7 @@ import dynamic from 'next/dynamic';
 import { RANGES } from '@/core/quantity/range';
 import { ammoniaLevels, isLiquid, materialOf, materials, spreadingMethods, type Material } from '@/core/reference/organicMaterials';
 import type { OrganicApplication } from '@/core/plan/document';
-import { BLANK_LAB, PLAIN_DRESSING } from '@/core/plan/organicDocument';
+import { BLANK_LAB, PLAIN_DRESSING } from '@/core/plan/organicDefaults';
 import { ChoiceBox, DateBox, optionsOf, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { WhyFigure } from '../frame/why';

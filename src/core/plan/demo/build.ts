@@ -1,5 +1,6 @@
 import { blankPlan } from '../blank';
-import { PLAIN_DRESSING, type ManureLab, type PlannedMachine } from '../organicDocument';
+import type { ManureLab, PlannedMachine } from '../organicDocument';
+import { PLAIN_DRESSING } from '../organicDefaults';
 import type { FertiliserPass, OrganicApplication, Plan, PreviousLegume, SoilReading } from '../document';
 
 // The made-up Vale of Senn (52° N, maritime, 720 mm rain). People, farms and figures are invented.

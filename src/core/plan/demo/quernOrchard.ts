@@ -1,5 +1,5 @@
 import type { LeafSample } from '../leaf';
-import { BLANK_RECORDS } from '../organicDocument';
+import { BLANK_RECORDS } from '../organicDefaults';
 import type { Plan } from '../document';
 import { pkMg, reading, season, spread, type DemoFarm, type DemoField } from './build';
 import { PLAIN_FIELD } from '../document';

@@ -1,7 +1,7 @@
 import { layers, legume, pass, pkMg, reading, season, spread, type DemoFarm, type DemoField } from './build';
 import { PLAIN_FIELD } from '../document';
 import { DEFAULT_TERMS } from '../farmTerms';
-import { BLANK_LAB } from '../organicDocument';
+import { BLANK_LAB } from '../organicDefaults';
 import type { Plan } from '../document';
 
 const farm: Plan['farm'] = { ...DEFAULT_TERMS, name: 'Tansy Hollow', closedPeriods: [{ from: '10-15', to: '01-31' }], legalNCapKgHa: null, nPricePerKg: 1.2 };

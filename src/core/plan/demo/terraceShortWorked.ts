@@ -1,4 +1,4 @@
-import { BLANK_LAB } from '../organicDocument';
+import { BLANK_LAB } from '../organicDefaults';
 import type { Plan } from '../document';
 import { layers, legume, pass, pkMg, spread } from './build';
 import { tansyHollow } from './tansyHollow';

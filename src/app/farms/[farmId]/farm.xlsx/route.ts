@@ -1,6 +1,7 @@
-import { farmFieldRow, farmTotals } from '@/core/plan/wholeFarm';
+import { farmTotals } from '@/core/plan/farmTotals';
+import { farmFieldRow } from '@/core/plan/wholeFarm';
 import { download, notFoundAnswer, XLSX } from '@/server/download';
-import { farmDesk } from '@/server/farm';
+import { farmDesk, storesNamed } from '@/server/farm';
 import { farmPlans } from '@/server/plans';
 import { session } from '@/server/session';
 import { farmWorkbook } from '@/server/xlsx';
@@ -12,5 +13,5 @@ export async function GET(_: Request, { params }: { params: Promise<{ farmId: st
   const desk = plans ? await farmDesk(db, actor, farmId) : null;
   if (!plans || !desk) return notFoundAnswer();
   const rows = plans.map(farmFieldRow);
-  return download(await farmWorkbook(desk.terms.name, rows, farmTotals(rows, desk.stores, desk.terms)), XLSX, `${desk.terms.name.toLowerCase()}-fields`, 'xlsx');
+  return download(await farmWorkbook(desk.terms.name, rows, farmTotals(rows, storesNamed(desk), desk.terms)), XLSX, `${desk.terms.name.toLowerCase()}-fields`, 'xlsx');
 }
