@@ -253,3 +253,13 @@ test('a farm goes out as JSON and comes back equal, as a farm of its own', async
   expect(second.file).toEqual({ ...first.file, farm: { ...first.file.farm, name: 'Kestrel again' } });
   await actAs(page, 'Ines Calloway');
 });
+
+for (const path of ['/fields?farm=tansy-hollow', '/fields/low-fleet/budget/organics', '/library?table=ranges', '/farms/kestrel-terrace']) {
+  test(`${path} works 390 px wide`, async ({ page }) => {
+    await page.setViewportSize({ width: 390, height: 844 });
+    await open(page, path);
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+    await page.waitForLoadState('networkidle');
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  });
+}

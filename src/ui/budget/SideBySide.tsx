@@ -7,6 +7,7 @@ import { ChoiceBox } from '../figure/fields';
 import { useUnits } from '../frame/units';
 import { Warnings } from '../Warnings';
 import { useWorkspace } from '../workspace/context';
+import { Scrolled } from '../figure/Scrolled';
 
 const MOST = 4;
 type Figures = NonNullable<Compared['figures']>;
@@ -30,7 +31,7 @@ export function SideBySide() {
         {columns.length < MOST && <ChoiceBox label="Look at it as" value={null} empty="another way" options={variants.filter((v) => !chosen.includes(v.key)).map((v) => ({ value: v.key, label: v.label }))} onValue={(v) => v && setChosen((c) => [...c.filter((k) => variants.some((x) => x.key === k)), v])} />}
         <span className="note">up to four at once; the passes planned stay as they are</span>
       </div>
-      <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label="Ways compared">
+      <Scrolled label="Ways compared">
         <table className="ruled" data-testid="side-by-side">
           <thead><tr><th><span className="sr-only">Figure</span></th>{columns.map((c) => <th key={c.key} className="num">{c.label}</th>)}</tr></thead>
           <tbody>
@@ -38,7 +39,7 @@ export function SideBySide() {
             <tr><th scope="row"><span className="sr-only">Keep</span></th>{columns.map((c) => <td key={c.key} className="num">{c.refused ? <span className="problem block max-w-[16rem] text-left whitespace-normal">{c.refused}</span> : c.key !== 'plan' && !readOnly ? <button type="button" className="button" aria-label={`Keep: ${c.label}`} onClick={() => keep(c.plan)}>Keep this</button> : null} {c.key !== 'plan' && <button type="button" className="button" aria-label={`Put away: ${c.label}`} onClick={() => setChosen((k) => k.filter((x) => x !== c.key))}>Put away</button>}</td>)}</tr>
           </tbody>
         </table>
-      </div>
+      </Scrolled>
       <Warnings list={schoolsGap(columns)} />
     </>
   );

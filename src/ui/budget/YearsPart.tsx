@@ -7,6 +7,7 @@ import { pkSimulationOf, RUNS } from '@/core/plan/pkYears';
 import { Chart, type ChartProps } from '../chart/Chart';
 import { useReckoner } from '../farm/useReckoner';
 import { ChoiceBox, Part } from '../figure/fields';
+import { Scrolled } from '../figure/Scrolled';
 import { useLibrary } from '../workspace/useLibrary';
 import { useWorkspace } from '../workspace/context';
 
@@ -45,9 +46,9 @@ export function YearsPart() {
         <div className="grid gap-x-8 xl:grid-cols-2">
           <Part title="The soil test" aside="in calm years"><Paths outlook={value.outlook} nutrient={value.nutrient} /></Part>
           <Part title="What it brings" aside="money a hectare over the years, discounted">
-            <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label="Money under each school"><table className="ruled" data-testid="outlook"><thead><tr><th>School</th><th className="num">calm years</th><th className="num">1 in 10<br />below</th><th className="num">middle</th><th className="num">1 in 10<br />above</th></tr></thead>
+            <Scrolled label="Money under each school"><table className="ruled" data-testid="outlook"><thead><tr><th>School</th><th className="num">calm years</th><th className="num">1 in 10<br />below</th><th className="num">middle</th><th className="num">1 in 10<br />above</th></tr></thead>
               <tbody>{PK_STRATEGIES.map((s) => { const d = value.outlook.spread?.[s]; return <tr key={s}><th scope="row">{NAMES[s]}</th><td className="num">{money(value.outlook.calm[s].total)}</td><td className="num">{d ? money(d.p10) : '·'}</td><td className="num">{d ? money(d.p50) : '·'}</td><td className="num">{d ? money(d.p90) : '·'}</td></tr>; })}</tbody>
-            </table></div>
+            </table></Scrolled>
             <p className="mt-2">{value.outlook.buildBeatsSufficiency !== null && <>Building up beats sufficiency in <strong>{Math.round(100 * value.outlook.buildBeatsSufficiency)} of 100</strong> runs. </>}{value.outlook.passesInYear === null ? 'Within these years it does not catch up.' : `It has caught up in year ${value.outlook.passesInYear}.`} <span className="note">What is left in the ground at the end is counted by the share that this tenure lets you keep.</span></p>
           </Part>
         </div>

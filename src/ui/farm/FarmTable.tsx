@@ -12,6 +12,7 @@ import { Part } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
 import { useReckoner } from './useReckoner';
+import { Scrolled } from '../figure/Scrolled';
 
 const PRICES = [['nPricePerKg', 'N'], ['pPricePerKg', 'P'], ['kPricePerKg', 'K'], ['sPricePerKg', 'S']] as const;
 const money = (v: number): string => Math.round(v).toLocaleString('en-GB');
@@ -69,19 +70,19 @@ export function FarmTable({ farmId, terms, stores }: FarmTableProps) {
       <p role="status" className="note min-h-6" data-testid="reckoning">{running === null ? (failed ?? stopped ?? '') : <>Reckoning: {running} of {fields?.length ?? 0} fields <progress className="mx-2 align-middle" value={running} max={fields?.length ?? 1} aria-label="Fields reckoned" /> <button type="button" className="plain" onClick={cancel}>stop</button></>}</p>
       {rows && (
         <>
-          <div className="relative mb-4 overflow-x-auto" tabIndex={0} role="region" aria-label="Fields of the farm">
-            <table className="ruled min-w-[52rem]" data-testid="farm-fields">
+          <Scrolled label="Fields of the farm">
+            <table className="ruled mb-4 min-w-[60rem]" data-testid="farm-fields">
               <thead><tr><th>Field</th><th className="num">ha</th><th className="pl-4">Crop</th>{NUTRIENT_KEYS.map((x) => <th key={x} className="num">{x.toUpperCase()} left,<br />{unit('nutrient_rate')}</th>)}<th className="pl-4">Planned</th><th className="num">Fertiliser</th><th className="num">Haulage</th><th className="pl-4">Stops, cautions</th></tr></thead>
               <tbody>{rows.map((r) => (
                 <tr key={r.fieldId}>
                   <th scope="row"><Link href={`/fields/${r.fieldId}/budget` as Route} className="font-bold">{r.name}</Link></th><td className="num">{r.areaHa}</td><td className="pl-4">{r.cropName ?? <span className="note">{r.missing}</span>}</td>
                   {NUTRIENT_KEYS.map((x) => <td key={x} className="num">{r.left === null ? '·' : r.left[x] < -0.5 ? <>{show(-r.left[x], 'nutrient_rate', 0)} over</> : show(Math.max(0, r.left[x]), 'nutrient_rate', 0)}</td>)}
-                  <td className="max-w-72 pl-4">{[...r.manures.map((m) => `${tonnes(m.tonnes)} t ${m.name}`), ...r.products.map((p) => `${money(p.kg)} kg ${p.name}`)].join('; ') || <span className="note">nothing yet</span>}</td>
+                  <td className="max-w-96 min-w-64 pl-4">{[...r.manures.map((m) => `${tonnes(m.tonnes)} t ${m.name}`), ...r.products.map((p) => `${money(p.kg)} kg ${p.name}`)].join('; ') || <span className="note">nothing yet</span>}</td>
                   <td className="num">{money(r.fertiliserCost)}</td><td className="num">{r.haulCost > 0 ? money(r.haulCost) : '·'}</td><td className={`pl-4 ${r.stops > 0 ? 'text-hot' : ''}`}>{r.stops > 0 ? `${r.stops} ${r.stops === 1 ? 'stop' : 'stops'}, ` : ''}{r.cautions}</td>
                 </tr>
               ))}</tbody>
             </table>
-          </div>
+          </Scrolled>
           <Sums rows={rows} stores={stores} terms={own} />
         </>
       )}

@@ -16,6 +16,7 @@ import { FigureBox } from '../figure/FigureBox';
 import { TextBox } from '../figure/TextBox';
 import { useHydrated } from '../frame/hydrated';
 import { Warnings } from '../Warnings';
+import { Scrolled } from '../figure/Scrolled';
 
 type Calibration = NonNullable<PlannedMachine['calibration']>;
 export interface Machine { id: string; name: string; kind: string; minRate: number; maxRate: number; capacity: number; calibrations: Calibration[] }
@@ -106,9 +107,9 @@ export function MachinesPart({ machines, readOnly, today, save, remove }: Machin
   const blank: Draft = { id: null, name: '', kind: 'solid_manure_spreader', minRate: 8, maxRate: 40, capacity: 10, calibrations: [] };
   return (
     <Part title="Machines" aside="a calibration counts for twelve months and for its material">
-      <table className="ruled max-w-[58rem]"><thead><tr><th>Machine</th><th>Kind</th><th className="num">Even from</th><th className="num">to</th><th className="num">Load</th><th className="pl-4">Last calibration</th></tr></thead>
+      <Scrolled label="Machines of the farm"><table className="ruled max-w-[58rem]"><thead><tr><th>Machine</th><th>Kind</th><th className="num">Even from</th><th className="num">to</th><th className="num">Load</th><th className="pl-4">Last calibration</th></tr></thead>
         <tbody>{machines.map((m) => <tr key={m.id}><th scope="row"><button type="button" className="plain" disabled={!hydrated} aria-expanded={open === m.id} onClick={() => setOpen(open === m.id ? null : m.id)}>{m.name}</button></th><td>{words(m.kind)}</td><td className="num">{m.minRate}</td><td className="num">{m.maxRate}</td><td className="num">{m.capacity}</td><td className="pl-4">{m.calibrations[0] ? `${m.calibrations[0].date}: ${m.calibrations[0].actual.toFixed(1)} for ${m.calibrations[0].target}` : <span className="text-hot">never</span>}</td></tr>)}{machines.length === 0 && <tr><td colSpan={6} className="note">No machine yet.</td></tr>}</tbody>
-      </table>
+      </table></Scrolled>
       {open !== null && <MachineEditor key={open} first={machines.find((m) => m.id === open) ?? blank} readOnly={readOnly} today={today} save={save} remove={remove} close={() => setOpen(null)} />}
       {!readOnly && open !== 'new' && <button type="button" className="button mt-2" disabled={!hydrated} onClick={() => setOpen('new')}><Plus size={13} aria-hidden /> Machine</button>}
     </Part>

@@ -14,6 +14,7 @@ import { TextBox } from '../figure/TextBox';
 import { useHydrated } from '../frame/hydrated';
 import { LabEntry } from '../organics/LabEntry';
 import { replaceAt, without } from '../workspace/context';
+import { Scrolled } from '../figure/Scrolled';
 
 export interface Store { id: string; name: string; materialKey: string; amountT: number | null; pricePerT: number; labs: ManureLab[] }
 type Draft = Omit<Store, 'id'> & { id: string | null };
@@ -63,11 +64,11 @@ export function StoresPart({ stores, library, readOnly, today, save, remove }: S
   const nameOf = (key: string) => options.find((m) => m.key === key)?.name ?? key;
   return (
     <Part title="Stores" aside="an analysis counts for twelve months, or until ration, bedding or storage change">
-      <table className="ruled max-w-[58rem]"><thead><tr><th>Store</th><th>Material</th><th className="num">t</th><th className="pl-4">Newest analysis</th><th className="num">N, kg/t</th><th className="num">P, kg/t</th><th className="num">K, kg/t</th></tr></thead>
+      <Scrolled label="Stores of the farm"><table className="ruled max-w-[58rem]"><thead><tr><th>Store</th><th>Material</th><th className="num">t</th><th className="pl-4">Newest analysis</th><th className="num">N, kg/t</th><th className="num">P, kg/t</th><th className="num">K, kg/t</th></tr></thead>
         <tbody>{stores.map((s) => { const lab = s.labs[0]; const book = options.find((m) => m.key === s.materialKey); return (
           <tr key={s.id}><th scope="row"><button type="button" className="plain" disabled={!hydrated} aria-expanded={open === s.id} onClick={() => setOpen(open === s.id ? null : s.id)}>{s.name}</button></th><td>{nameOf(s.materialKey)}</td><td className="num">{s.amountT ?? '·'}</td><td className="pl-4">{lab ? lab.date : <span className="text-hot">none: book values</span>}</td><td className="num">{lab?.totalNKgT ?? book?.totalNKgT}</td><td className="num">{lab?.pKgT ?? book?.pKgT}</td><td className="num">{lab?.kKgT ?? book?.kKgT}</td></tr>
         ); })}{stores.length === 0 && <tr><td colSpan={7} className="note">No store yet: add the first heap or tank, so that manure planned is set against manure there is.</td></tr>}</tbody>
-      </table>
+      </table></Scrolled>
       {open !== null && <StoreEditor key={open} first={stores.find((s) => s.id === open) ?? blank} options={options} readOnly={readOnly} today={today} save={save} remove={remove} close={() => setOpen(null)} />}
       {!readOnly && open !== 'new' && <button type="button" className="button mt-2" disabled={!hydrated} onClick={() => setOpen('new')}><Plus size={13} aria-hidden /> Store</button>}
     </Part>

@@ -13,6 +13,7 @@ import { FigureBox } from '../figure/FigureBox';
 import { TextBox } from '../figure/TextBox';
 import { useHydrated } from '../frame/hydrated';
 import { replaceAt, without } from '../workspace/context';
+import { Scrolled } from '../figure/Scrolled';
 
 type Terms = Omit<FarmTerms, 'library'>;
 export interface SetbackDefault { feature: string; situation: string; metres: number; min: number; max: number; level: string }
@@ -87,12 +88,12 @@ export function TermsPart({ terms: first, version: at, setbacks, readOnly, save 
         {!readOnly && terms.closedPeriods.length < 6 && <button type="button" className="button" onClick={() => set({ closedPeriods: [...terms.closedPeriods, { from: '10-15', to: '01-31' }] })}><Plus size={13} aria-hidden /> Closed period</button>}
       </Part>
       <Part title="Setbacks" aside="distance kept from what lies beside a field; which field has what stands in its manure plan">
-        <table className="ruled max-w-[46rem]"><thead><tr><th>From</th><th>When</th><th className="num">Default, m</th><th className="pl-4">Here</th><th>Broken, it is a</th></tr></thead>
+        <Scrolled label="Distances kept"><table className="ruled max-w-[46rem]"><thead><tr><th>From</th><th>When</th><th className="num">Default, m</th><th className="pl-4">Here</th><th>Broken, it is a</th></tr></thead>
           <tbody>{setbacks.map((s) => (
             <tr key={`${s.feature}-${s.situation}`}><th scope="row">{words(s.feature)}</th><td>{words(s.situation)}</td><td className="num">{s.metres}</td>
               <td className="pl-4"><FigureBox label={`Setback, ${words(s.feature)}, ${words(s.situation)}`} hideLabel optional disabled={off} value={setbackOf(s)?.metres ?? null} range={range(`Setback to ${words(s.feature)}`, 'm', s.min, s.max)} onValue={(v) => set({ setbacks: [...terms.setbacks.filter((x) => x !== setbackOf(s)), ...(v === null ? [] : [{ feature: s.feature, situation: s.situation, metres: v }])] })} /></td><td>{s.level}</td></tr>
           ))}</tbody>
-        </table>
+        </table></Scrolled>
       </Part>
       {!readOnly && <div className="sticky bottom-0 flex flex-wrap items-center gap-3 border-t border-rule bg-paper py-2"><button type="button" className="button button-strong" disabled={pending || !hydrated} onClick={keep}>Save money, schools and limits</button>{said && <span role={said.bad ? 'alert' : 'status'} className={said.bad ? 'problem' : 'note'}>{said.text}</span>}</div>}
     </>

@@ -9,6 +9,7 @@ import type { Answer } from '../answer';
 import { FigureBox } from '../figure/FigureBox';
 import { TextBox } from '../figure/TextBox';
 import { useHydrated } from '../frame/hydrated';
+import { Scrolled } from '../figure/Scrolled';
 
 interface Imported { changed: number; unchanged: number; problems: { row: number; column: string; value: string; reason: string }[] }
 export interface LibraryTableProps {
@@ -94,7 +95,7 @@ export function LibraryTable({ farmId, table, columns, entries, readOnly, overri
       {!readOnly && <details className="mb-2"><summary className="cursor-pointer">Read a changed CSV back</summary><div className="flex flex-wrap items-center gap-3 py-1"><TextBox label="Where its figures come from" wide value={why} max={300} onValue={setWhy} /><label className="button"><Upload size={14} aria-hidden /> Read the file<input type="file" accept=".csv,text/csv" className="sr-only" disabled={pending || !hydrated} onChange={(e) => { read(e.target.files?.[0]); e.target.value = ''; }} /></label></div></details>}
       {said && <p role={said.bad ? 'alert' : 'status'} className={said.bad ? 'problem' : 'note'}>{said.text}</p>}
       {said && said.problems.length > 0 && <ul className="mb-2">{said.problems.slice(0, 20).map((p, i) => <li key={i} className="problem">Line {p.row}, {p.column}{p.value ? ` = ${p.value}` : ''}: {p.reason}</li>)}</ul>}
-      <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label="Rows of the library">
+      <Scrolled label="Rows of the library">
         <table className="ruled" data-testid="library-rows">
           <thead><tr><th>Name</th>{columns.map((c) => <th key={c.column} className="num">{c.label}{c.unit && <span className="note block">{c.unit}</span>}</th>)}<th className="pl-4">Source</th></tr></thead>
           {listed.map((e) => (
@@ -109,7 +110,7 @@ export function LibraryTable({ farmId, table, columns, entries, readOnly, overri
           ))}
           {found.length === 0 && <tbody><tr><td colSpan={columns.length + 2} className="note">Nothing by that name. Search by crop, part, product or source.</td></tr></tbody>}
         </table>
-      </div>
+      </Scrolled>
       {found.length > listed.length && <button type="button" className="button mt-2" onClick={() => setAll(true)}>Show all {found.length}</button>}
     </>
   );

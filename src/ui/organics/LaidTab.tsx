@@ -10,6 +10,7 @@ import { ChoiceBox, optionsOf, TickBox, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
 import { useWorkspace } from '../workspace/context';
+import { Scrolled } from '../figure/Scrolled';
 
 type Use = OrganicApplication['use'];
 type Of<K extends Use['kind']> = Extract<Use, { kind: K }>;
@@ -49,7 +50,7 @@ function Ring({ use, own, readOnly, put, set }: { use: Of<'ring'>; own: Assessed
       {plan.problem && <p role="alert" className="problem">{plan.problem}</p>}
       {p && (
         <>
-          <table className="ruled mt-2 max-w-[46rem]" data-testid="ring">
+          <Scrolled label="What a plant gets"><table className="ruled mt-2 max-w-[46rem]" data-testid="ring">
             <thead><tr><th>For the N still asked for</th><th className="num">a plant</th><th className="pl-4">Note</th></tr></thead>
             <tbody>
               <tr><th scope="row">N</th><td className="num">{p.nTargetG.toFixed(0)} g</td><td className={`pl-4 ${p.nTargetG < p.bookG.from || p.nTargetG > p.bookG.to ? 'text-hot' : 'note'}`}>book for this plant and age: {p.bookG.from} to {p.bookG.to} g; {Math.round(p.plantsHa)} plants a hectare</td></tr>
@@ -57,7 +58,7 @@ function Ring({ use, own, readOnly, put, set }: { use: Of<'ring'>; own: Assessed
               <tr><th scope="row">Ring</th><td className="num">{p.areaM2.toFixed(1)} m2</td><td className="pl-4 note">from {use.trunkClearM} m to {(use.canopyRadiusM + use.beyondM).toFixed(1)} m from the trunk</td></tr>
               <tr><th scope="row">Layer</th><td className={`num ${p.layerCm > p.maxLayerCm ? 'text-hot' : ''}`}>{p.layerCm.toFixed(1)} cm</td><td className="pl-4 note">{p.layerCm > p.maxLayerCm ? `over ${p.maxLayerCm} cm: split over two seasons, or use a richer material` : `at most ${p.maxLayerCm} cm`}</td></tr>
             </tbody>
-          </table>
+          </table></Scrolled>
           {!readOnly && p.tHa > 0 && p.tHa <= 400 && <button type="button" className="button mt-2" onClick={() => set({ rate: Number(p.tHa.toFixed(2)), rateUnit: 't_ha' })}>Take this rate</button>}
         </>
       )}

@@ -21,6 +21,7 @@ import { DayTab } from './DayTab';
 import { LabEntry } from './LabEntry';
 import { LaidTab } from './LaidTab';
 import { PlacementTab, WorthTab } from './WorthTab';
+import { Scrolled } from '../figure/Scrolled';
 
 export interface FarmGear { stores: Store[]; machines: Machine[] }
 const TABS = [['rate', 'Which rate'], ['report', 'Analysis'], ['placement', 'Placement'], ['worth', 'Worth and haulage'], ['laid', 'How it is laid'], ['day', 'Day, ground and records']] as const;
@@ -45,10 +46,10 @@ function Dressing({ o, index, gear }: { o: OrganicApplication; index: number; ge
         {newest && newest.date !== o.lab?.date && !readOnly && <button type="button" className="button" onClick={() => takeFrom(store)}>Take its analysis of {newest.date}</button>}
       </div>
       {own && (
-        <table className="ruled mt-2 max-w-[52rem]" data-testid="dressing">
+        <Scrolled label="What the dressing brings"><table className="ruled mt-2 max-w-[52rem]" data-testid="dressing">
           <thead><tr><th>{unit('nutrient_rate')}</th><th className="num">N in all</th><th className="num">to the air</th><th className="num">N this crop</th><th className="num">organic, later</th><th className="num">P</th><th className="num">K</th><th className="num">S</th><th className="num">lime, kg CaCO3</th></tr></thead>
           <tbody><tr className="font-bold"><th scope="row" className="font-bold">{show(o.rate, o.rateUnit === 'm3_ha' ? 'volume_rate' : 'mass_rate')} {unit(o.rateUnit === 'm3_ha' ? 'volume_rate' : 'mass_rate')}</th><td className="num">{n(own.rateTHa * own.analysis.totalNKgT)}</td><td className="num"><WhyFigure step={own.loss.why} label="Ammonium lost">{n(own.loss.lossFrac * own.tanKgHa)}</WhyFigure></td><td className="num"><WhyFigure step={own.pan.why} label="Available N of a tonne">{n(own.nKgHa)}</WhyFigure></td><td className="num">{n(Math.max(0, own.rateTHa * own.pan.orgNKgT * (1 - Math.max(0, own.pan.y1Eff))))}</td><td className="num">{n(own.pTotalKgHa)}</td><td className="num">{n(own.kKgHa)}</td><td className="num">{n(own.sKgHa)}</td><td className="num">{Math.round(own.rateTHa * material.ccePct * 10)}</td></tr></tbody>
-        </table>
+        </table></Scrolled>
       )}
       <Tabs.Root defaultValue="rate" className="mt-3">
         <Tabs.List aria-label={`What to work out for ${material.name}`} className="no-print mb-2 flex flex-wrap gap-x-5 gap-y-1 border-b border-rule">

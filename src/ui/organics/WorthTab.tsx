@@ -11,6 +11,7 @@ import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
 import { useWorkspace } from '../workspace/context';
 import type { FarmGear } from './OrganicsPart';
+import { Scrolled } from '../figure/Scrolled';
 
 type Set = (part: Partial<OrganicApplication>) => void;
 const money = (v: number): string => v.toFixed(0);
@@ -22,10 +23,10 @@ export function PlacementTab({ own }: { own: AssessedApplication }) {
   const t = useMemo(() => placementTable(plan, own), [plan, own]);
   return (
     <>
-      <table className="ruled max-w-[46rem]" data-testid="placement">
+      <Scrolled label="The same load otherwise placed"><table className="ruled max-w-[46rem]" data-testid="placement">
         <thead><tr><th>Placement</th><th className="num">Ammonium-N kept,<br />{unit('nutrient_rate')}</th><th className="num">to the air</th><th className="num">lost money,<br />per ha</th></tr></thead>
         <tbody>{t.rows.map((r) => <tr key={r.key} className={r.asPlanned ? 'font-bold' : ''}><th scope="row" className={r.asPlanned ? 'font-bold' : ''}>{r.label}</th><td className="num">{show(r.keptKgHa, 'nutrient_rate')}</td><td className="num">{show(r.lostKgHa, 'nutrient_rate')}</td><td className="num">{money(r.money)}</td></tr>)}</tbody>
-      </table>
+      </table></Scrolled>
       <p className="mt-1">{t.anHourCosts > 0.05 ? <>Each further hour on the surface costs about <strong>{show(t.anHourCosts, 'nutrient_rate')} {unit('nutrient_rate')}</strong> now.</> : 'Another hour changes little now.'} <span className="note">One day on one field is good to about 40 % of the loss; a farm’s mean is far better.</span></p>
     </>
   );
@@ -47,7 +48,7 @@ export function WorthTab({ o, own, set, gear }: { o: OrganicApplication; own: As
       </div>
       {typeof passes === 'string' ? <p role="alert" className="problem">{passes}</p> : passes && <p>{passes.rule === 'R05' ? <>Below what {o.machine?.name} spreads evenly ({o.machine?.minRate} {unit}).{passes.multiYearPossible ? ` One dressing for ${passes.pYearsNeeded} years of P would do.` : ' Another machine, material or field.'}</> : passes.passes > 1 ? `${passes.passes} passes, the machine set to ${passes.rateSet.toFixed(1)} ${unit}.` : `One pass, the machine set to ${passes.rateSet.toFixed(1)} ${unit}.`}</p>}
       {v ? (
-        <table className="ruled max-w-[46rem]" data-testid="worth">
+        <Scrolled label="Worth of a tonne"><table className="ruled max-w-[46rem]" data-testid="worth">
           <thead><tr><th>Per tonne</th><th className="num">Money</th><th className="pl-4">How</th></tr></thead>
           <tbody>
             <tr><th scope="row">Replaces bought nutrients</th><td className="num">{v.valuePerT.toFixed(2)}</td><td className="pl-4 note">{Object.entries(v.used).map(([x, kg]) => `${kg.toFixed(0)} kg ${x}`).join(', ')} a hectare are used</td></tr>
@@ -55,7 +56,7 @@ export function WorthTab({ o, own, set, gear }: { o: OrganicApplication; own: As
             {v.trip && <tr><th scope="row">Bringing it out</th><td className="num">{v.trip.costPerT.toFixed(2)}</td><td className="pl-4 note">{v.trip.loads} loads, {v.trip.hours.toFixed(1)} h, {v.trip.days.toFixed(1)} field days{v.trip.loaderBound ? '; the loader sets the pace' : ''}</td></tr>}
             {v.netPerT !== null && <tr className="sum"><th scope="row">Net</th><td className={`num ${v.netPerT < 0 ? 'text-hot' : ''}`}>{v.netPerT.toFixed(2)}</td><td className="pl-4 note">{v.advantageHa === null ? '' : `${money(v.advantageHa)} per ha against buying and spreading the same`}</td></tr>}
           </tbody>
-        </table>
+        </table></Scrolled>
       ) : <p className="note">At a rate of 0 there is nothing to weigh.</p>}
       {v && <p className="mt-1">{v.breakevenKm > 0 ? <>It pays its way up to <strong>{v.breakevenKm.toFixed(1)} km</strong>.</> : 'Not worth moving even next door, by its nutrients.'}{v.costPerKgN !== null && <> A kilogram of available N costs {v.costPerKgN.toFixed(2)} brought, {plan.farm.nPricePerKg.toFixed(2)} bought.</>} <span className="note">If it must leave the store anyway, compare with the next-best field instead.</span></p>}
       {o.yieldBonusPct > 0 && plan.season.cropPricePerT !== null && <p>A bonus of {o.yieldBonusPct} % would be {money((o.yieldBonusPct / 100) * (plan.season.yieldGoalTHa ?? 0) * plan.season.cropPricePerT)} per ha. <span className="note">Entered by you; not a nutrient effect; test with strips. It is in none of the figures above.</span></p>}
