@@ -5,6 +5,7 @@ import { samplingPlanSchema } from '@/core/ground/samplingPlan';
 import { planSchema, soilReading } from '@/core/plan/document';
 import { farmTerms } from '@/core/plan/farmTerms';
 import { manureLab, organicApplication, plannedMachine } from '@/core/plan/organicDocument';
+import { sheetSchema } from '@/core/plan/sheetSchema';
 import { refusalOf } from '@/core/quantity/input';
 import { Refusal, refuse } from '@/core/quantity/refusal';
 import { libraryChange } from '@/core/reference/libraryChange';
@@ -38,7 +39,7 @@ const rows = z.strictObject({
   nitrateLayers: z.array(createSelectSchema(t.nitrateLayers).strict()), previousCrops: z.array(createSelectSchema(t.previousCrops, { detail: planSchema.shape.previous.unwrap() }).strict()),
   stores: z.array(createSelectSchema(t.stores, { labs: z.array(manureLab) }).omit({ farmId: true }).strict()), machines: z.array(createSelectSchema(t.machines, { calibrations: z.array(plannedMachine.shape.calibration.unwrap()) }).omit({ farmId: true }).strict()),
   organicApplications: z.array(createSelectSchema(t.organicApplications, { lab: use.lab, coverings: use.coverings, use: use.use.nullable(), day: use.day, records: use.records, machine: use.machine }).strict()), fertiliserPasses: z.array(createSelectSchema(t.fertiliserPasses).strict()),
-  tissueSamples: z.array(createSelectSchema(t.tissueSamples, { sprayElements: z.array(z.string().max(20)) }).strict()), tissueResults: z.array(createSelectSchema(t.tissueResults).strict()), planVersions: z.array(createSelectSchema(t.planVersions, { plan: z.looseObject({}), sheet: z.looseObject({}) }).strict()),
+  tissueSamples: z.array(createSelectSchema(t.tissueSamples, { sprayElements: z.array(z.string().max(20)) }).strict()), tissueResults: z.array(createSelectSchema(t.tissueResults).strict()), planVersions: z.array(createSelectSchema(t.planVersions, { plan: z.looseObject({}), sheet: sheetSchema }).strict()),
   claims: z.array(createSelectSchema(t.claims, { input: z.record(z.string(), z.unknown()) }).strict()), libraryChanges: z.array(libraryChange), labMappings: z.array(createSelectSchema(t.labMappings, { mapping: z.record(z.string(), z.unknown()) }).omit({ farmId: true }).strict()),
 });
 const fileSchema = z.strictObject({
