@@ -18,7 +18,7 @@ import { chosenSchools } from './chosenSchools';
 import type { Plan } from './document';
 import { assessGround, groundWarnings, type GroundAssessment } from './groundReading';
 import { assessLime, type LimeAssessment } from './lime';
-import { hundredths, NUTRIENT_KEYS, type LedgerLine, type NutrientKey } from './line';
+import { hundredths, NUTRIENT_KEYS, type LedgerLine, type NutrientKey, type NutrientSum } from './line';
 import { organicLines, type AssessedApplication, type OrganicCredits } from './organicLines';
 import { organicWarnings } from './organicWarnings';
 import { attempt, type Problem, type Station } from './problem';
@@ -26,19 +26,6 @@ import { fixes as fixesN, nSchoolOf, requirementLine } from './requirementLine';
 import { secondaryWarnings } from './secondary';
 import { assessSupply, type Supply } from './supply';
 
-/** The sum of one nutrient, kg/ha, exact in hundredths. `afterPlan` is net less the fertiliser passes: negative when over-supplied. */
-export interface NutrientSum {
-  requirement: number;
-  debits: number;
-  credits: number;
-  applied: number;
-  fixation: number;
-  net: number;
-  toBring: number;
-  surplus: number;
-  planned: number;
-  afterPlan: number;
-}
 export type StationWord = 'done' | 'open' | 'stopped';
 export interface StationState {
   state: StationWord;

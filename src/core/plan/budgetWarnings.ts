@@ -1,6 +1,8 @@
 import { forageMining } from '../budget/accounts';
 import { budgetRules, type BudgetFacts } from '../budget/rules';
+import type { caps } from '../budget/ledger';
 import type { LimitingResult } from '../budget/limiting';
+import type { realisticYield } from '../budget/requirement';
 import { greenManureTurn } from '../budget/residues';
 import { lateN } from '../budget/uptake';
 import { lateRelease } from '../organics/release';
@@ -10,13 +12,13 @@ import { mineralisationOf } from '../reference/organicTables';
 import { legumeOf } from '../reference/legumes';
 import { textureGroup } from '../reference/soils';
 import { judge, type Warning } from '../rules/rule';
-import type { Assessment } from './assess';
 import { isAutumn, thermalTime, type SeasonCalendar } from './calendar';
 import type { SoilCredits } from './creditLines';
 import { dayOf } from './days';
 import { chosenSchools } from './chosenSchools';
 import type { Plan } from './document';
 import type { GroundAssessment } from './groundReading';
+import type { NutrientKey, NutrientSum } from './line';
 import type { OrganicCredits } from './organicLines';
 import { fixes } from './requirementLine';
 import type { Supply } from './supply';
@@ -26,11 +28,11 @@ export interface BudgetScene {
   ground: GroundAssessment;
   credits: SoilCredits;
   organic: OrganicCredits;
-  sums: Assessment['sums'];
+  sums: Record<NutrientKey, NutrientSum>;
   supply: Supply;
   limiting: LimitingResult | null;
-  realistic: Assessment['realistic'];
-  caps: Assessment['caps'];
+  realistic: ReturnType<typeof realisticYield> | null;
+  caps: ReturnType<typeof caps>;
   calendar: SeasonCalendar | null;
   runDown: string | null;
 }
@@ -60,7 +62,7 @@ function companionInSeason({ previous, season }: Plan): boolean {
   return season.stand.companionLegume || (previous.killDate !== null && season.plantingDate !== null && previous.killDate > season.plantingDate);
 }
 
-function trialFacts(plan: Plan, crop: Crop, sums: Assessment['sums']): BudgetFacts['trials'] {
+function trialFacts(plan: Plan, crop: Crop, sums: BudgetScene['sums']): BudgetFacts['trials'] {
   const { trials } = plan.schools;
   const price = plan.season.cropPricePerT;
   if (chosenSchools(plan).n !== 'economic_optimum' || fixes(crop) || trials.length === 0 || price === null || price <= 0) return null;

@@ -1,8 +1,6 @@
 import type { ManureLab, MaterialRecords, OrganicApplication, SpreadingDay } from './organicDocument';
 
 // Values alone, without the schemas: a page that begins a dressing need not fetch the checker.
-export const LAB_REPORT_UNITS = ['kg_t', 'pct', 'g_kg', 'mg_kg', 'lb_ton', 'kg_m3', 'g_l', 'mg_l', 'lb_1000gal', 'lb_1000impgal', 'lb_acin'] as const;
-
 /** A dressing of which only the rate is known yet. */
 export const PLAIN_DRESSING: Pick<OrganicApplication, 'storeId' | 'use' | 'day' | 'records' | 'machine' | 'pricePerT' | 'distanceKm' | 'yieldBonusPct'> = { storeId: null, use: { kind: 'field' }, day: null, records: null, machine: null, pricePerT: 0, distanceKm: null, yieldBonusPct: 0 };
 export const BLANK_DAY: SpreadingDay = { rain48hMm: null, ground: null, soilTempC: null, drainsOpen: false, ponding: false, inhibitor: false, windToRawCrop: false, hoseOnRoad: false, leavesWet: false };

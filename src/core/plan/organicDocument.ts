@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { num } from '../quantity/input';
 import { RANGES } from '../quantity/range';
-import { LAB_REPORT_UNITS } from './organicDefaults';
+import { LAB_REPORT_UNITS } from './organicKeys';
 
 const date = z.iso.date({ error: 'a calendar date, YYYY-MM-DD' });
 const key = z.string({ error: 'a key of the library' }).min(1).max(60);

@@ -1,7 +1,6 @@
 import { breakevenKm, haul, replacementValue } from '../organics/rates';
-import type { NutrientSum } from './assess';
 import type { Plan } from './document';
-import type { NutrientKey } from './line';
+import type { NutrientKey, NutrientSum } from './line';
 import type { AssessedApplication } from './organicLines';
 
 /** Load that a trip carries where no machine is named, t. */

@@ -16,12 +16,11 @@ import { lateReleaseLimitOf, metalLimitOf, metalsOf, organicsParameter, pathogen
 import { pScreenOf } from '../reference/soilTests';
 import { textureGroup } from '../reference/soils';
 import { judge, type Warning } from '../rules/rule';
-import type { NutrientSum } from './assess';
 import { thermalTime, type SeasonCalendar } from './calendar';
 import { dayOf, inPeriod } from './days';
 import type { Plan } from './document';
 import type { GroundAssessment } from './groundReading';
-import type { NutrientKey } from './line';
+import type { NutrientKey, NutrientSum } from './line';
 import { doseValue } from './organicValue';
 import { mulchKind, type AssessedApplication, type OrganicCredits } from './organicLines';
 

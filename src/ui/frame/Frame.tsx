@@ -6,12 +6,12 @@ import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, useState, useTransition, type ReactNode } from 'react';
+import type { FrameField } from './field';
 import { useHydrated } from './hydrated';
 import { UnitsProvider, useUnits } from './units';
 import { WhyProvider } from './why';
 
 export interface FramePerson { id: string; name: string }
-export interface FrameField { id: string; name: string; farm: string }
 export interface FrameProps {
   people: FramePerson[];
   actorId: string;

@@ -3,10 +3,10 @@
 import { Command } from 'cmdk';
 import type { Route } from 'next';
 import { useRouter } from 'next/navigation';
-import type { FrameField } from './Frame';
+import type { FrameField } from './field';
 
 const STATIONS = ['Ground', 'Crop', 'Budget', 'Supply', 'Season', 'Sheet'];
-const PAGES: readonly [string, Route][] = [['Today, all fields', '/'], ['Samples and laboratory files', '/samples'], ['Calculators', '/calculators']];
+const PAGES: readonly [string, Route][] = [['Today, all fields', '/'], ['Fields, the whole farm', '/fields'], ['Library of figures', '/library'], ['Samples and laboratory files', '/samples'], ['Calculators', '/calculators']];
 
 /** Find a field, a station or a page by typing. */
 export function Palette({ fields, onClose }: { fields: FrameField[]; onClose: () => void }) {

@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { AS_KG_T, bookRatios, LAB_FIGURES, reportFactor, reread, type LabReport } from '@/core/plan/labReading';
 import type { ManureLab } from '@/core/plan/organicDocument';
-import { LAB_REPORT_UNITS } from '@/core/plan/organicDefaults';
+import { LAB_REPORT_UNITS } from '@/core/plan/organicKeys';
 import { Refusal } from '@/core/quantity/refusal';
 import { RANGES } from '@/core/quantity/range';
 import type { Material } from '@/core/reference/organicMaterials';

@@ -7,7 +7,6 @@ import type { OrganicApplication } from '@/core/plan/document';
 import { BLANK_LAB } from '@/core/plan/organicDefaults';
 import { materialOf } from '@/core/reference/organicMaterials';
 import { RatePlanner } from '../budget/RatePlanner';
-import type { Machine } from '../farm/MachinesPart';
 import type { Store } from '../farm/StoresPart';
 import { ChoiceBox, Part } from '../figure/fields';
 import { WhyFigure } from '../frame/why';
@@ -18,12 +17,12 @@ import { Warnings } from '../Warnings';
 import { replaceAt, useWorkspace, without } from '../workspace/context';
 import { useLibrary } from '../workspace/useLibrary';
 import { DayTab } from './DayTab';
+import type { FarmGear } from './gear';
 import { LabEntry } from './LabEntry';
 import { LaidTab } from './LaidTab';
 import { PlacementTab, WorthTab } from './WorthTab';
 import { Scrolled } from '../figure/Scrolled';
 
-export interface FarmGear { stores: Store[]; machines: Machine[] }
 const TABS = [['rate', 'Which rate'], ['report', 'Analysis'], ['placement', 'Placement'], ['worth', 'Worth and haulage'], ['laid', 'How it is laid'], ['day', 'Day, ground and records']] as const;
 
 function Dressing({ o, index, gear }: { o: OrganicApplication; index: number; gear: FarmGear }) {

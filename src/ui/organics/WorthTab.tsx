@@ -10,7 +10,7 @@ import { ChoiceBox } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
 import { useWorkspace } from '../workspace/context';
-import type { FarmGear } from './OrganicsPart';
+import type { FarmGear } from './gear';
 import { Scrolled } from '../figure/Scrolled';
 
 type Set = (part: Partial<OrganicApplication>) => void;

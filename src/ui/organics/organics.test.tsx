@@ -7,7 +7,8 @@ import { tansyHollow } from '@/core/plan/demo/tansyHollow';
 import { terraceShortWorked } from '@/core/plan/demo/terraceShortWorked';
 import type { Plan } from '@/core/plan/document';
 import { desk, showPart } from '../workspace/testDesk';
-import { OrganicsPart, type FarmGear } from './OrganicsPart';
+import type { FarmGear } from './gear';
+import { OrganicsPart } from './OrganicsPart';
 
 afterEach(() => { cleanup(); localStorage.clear(); });
 const gear: FarmGear = { stores: tansyHollow.stores.map(({ key, ...s }) => ({ id: key, ...s })), machines: tansyHollow.machines.map(({ key, ...m }) => ({ id: key, ...m })) };

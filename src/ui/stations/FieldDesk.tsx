@@ -7,7 +7,7 @@ import type { SurveySample } from '../ground/SurveyPart';
 import type { ClaimsPartProps } from '../ground/ClaimsPart';
 import { Workspace, type WorkspaceProps } from '../workspace/Workspace';
 import type { SeasonStationProps } from './SeasonStation';
-import type { FarmGear } from '../organics/OrganicsPart';
+import type { FarmGear } from '../organics/gear';
 import type { SheetStationProps } from './SheetStation';
 import { StationParts } from './StationParts';
 

@@ -8,7 +8,7 @@ import { deskOf } from '@/server/plans';
 import { samplingDesk } from '@/server/sampling';
 import { session } from '@/server/session';
 import { farmDesk } from '@/server/farm';
-import type { FarmGear } from '@/ui/organics/OrganicsPart';
+import type { FarmGear } from '@/ui/organics/gear';
 import { FieldDesk, type GroundDesk } from '@/ui/stations/FieldDesk';
 
 export const STATION_TITLES: Record<string, string> = { ground: 'Ground', crop: 'Crop', budget: 'Budget', supply: 'Supply', season: 'Season', sheet: 'Plan sheet' };
