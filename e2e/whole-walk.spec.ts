@@ -164,6 +164,9 @@ test('the advisor proposes, the farmer asks for a change, then agrees; what was 
   expect(await amounts('Planned passes')).toEqual(['108', '0', '0', '0']);
   await expect(page.getByText('Version 2, agreed by advisor and farmer; frozen')).toBeVisible();
   await expectAccessible(page);
+  const frozen = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'CSV' }).click();
+  expect(fs.readFileSync(await (await frozen).path(), 'utf8')).toContain('Still to bring,,to_bring,108,4,0,30');
 });
 
 test('the plan file gives the same figures on the command line, and the PDF holds them', async ({ page, request }) => {
@@ -197,7 +200,7 @@ test('an edited plan file comes back in, and a newer one is refused', async ({ p
   const file = fs.readFileSync('examples/terrace-short.plan.json', 'utf8');
   const upload = (content: string) => page.getByLabel('Import a plan file').setInputFiles({ name: 'x.plan.json', mimeType: 'application/json', buffer: Buffer.from(content) });
   await upload(file.replace('"version": 4', '"version": 5'));
-  await expect(page.getByRole('alert').filter({ hasText: 'written by a newer version (4)' })).toBeVisible();
+  await expect(page.getByRole('alert').filter({ hasText: 'written by a newer version (5)' })).toBeVisible();
   await upload(file.replace('"yield_goal_t_ha": 65', '"yield_goal_t_ha": 60'));
   await expect(page.getByTestId('sheet-ledger')).toContainText('Requirement, 60 t/ha');
 });

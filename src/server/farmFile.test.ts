@@ -47,6 +47,9 @@ describe('a farm as a file', () => {
     expect(await broken((f) => { f.rows.seasons[0].surprise = 1; })).toMatchObject({ code: 'unknown_field', field: 'rows.seasons[0].surprise' });
     expect(await broken((f) => { f.rows.soilSamples[0].phWater = 67; })).toMatchObject({ code: 'out_of_range', field: 'ground.phWater', value: 67 });
     expect(await broken((f) => { f.rows.organicApplications[0].rate = 4000; })).toMatchObject({ code: 'out_of_range', value: 4000 });
+    expect(await broken((f) => { f.rows.stores[0].materialKey = 'dragon_dung'; })).toMatchObject({ code: 'unknown_id', value: 'dragon_dung' });
+    expect(await broken((f) => { f.rows.libraryChanges = [{ table: 'crops', key: 'pear', like: 'pear', values: { nReqKgT: 5000 }, by: 'x', on: '2027-01-01', why: 'a test' }]; })).toMatchObject({ code: 'out_of_range', field: 'nReqKgT' });
+    expect(await broken((f) => { f.rows.libraryChanges = [{ table: 'crops', key: 'a', like: 'b', values: {}, by: 'x', on: '2027-01-01', why: 'a test' }]; })).toMatchObject({ code: 'unknown_id' });
     expect(await refused(importFarm(db, INES, JSON.stringify(good), null))).toMatchObject({ field: 'name', value: 'Quern Orchard' });
     expect((await overview(db, INES)).length).toBe(before);
   });

@@ -8,7 +8,11 @@ import { manureLab, organicApplication, plannedMachine } from '@/core/plan/organ
 import { sheetSchema } from '@/core/plan/sheetSchema';
 import { refusalOf } from '@/core/quantity/input';
 import { Refusal, refuse } from '@/core/quantity/refusal';
+import { withLibrary } from '@/core/reference/library';
 import { libraryChange } from '@/core/reference/libraryChange';
+import { checkChange } from '@/core/reference/libraryColumns';
+import { materialOf } from '@/core/reference/organicMaterials';
+import { calibrationLimitOf } from '@/core/reference/organicTables';
 import type { Db } from '@/data/client';
 import { farmRows, insertFarmRows, type FarmRows } from '@/data/farmRows';
 import { farmsById, record, rolesOf } from '@/data/farms';
@@ -104,6 +108,14 @@ function withNewIds(file: z.infer<typeof fileSchema>, farmId: string, personOf: 
   return out as unknown as Omit<FarmRows, 'people' | 'farm'>;
 }
 
+/** Own values, stores and machines must fit the book that they are laid over: one that does not would stop every page of the farm. */
+async function checkBook(file: z.infer<typeof fileSchema>): Promise<void> {
+  const { libraryChanges, stores, machines } = file.rows;
+  for (const [i, change] of libraryChanges.entries()) await checkChange(change, libraryChanges.slice(0, i));
+  withLibrary(libraryChanges, () => stores.forEach((s) => materialOf(s.materialKey)));
+  machines.forEach((m) => calibrationLimitOf(m.kind));
+}
+
 /**
  * Brings a farm file in as a new farm of the acting person. Everything is checked, and every plan is read as a plan, before anything is kept.
  *
@@ -123,6 +135,7 @@ export async function importFarm(db: Db, actor: Actor, text: string, name: strin
   const mine = await farmsById(db, (await rolesOf(db, actor.id)).map((r) => r.farmId));
   if (mine.some((f) => f.name === farmName)) refuse('inconsistent', 'name', `You have a farm named ${farmName} already: give the imported one another name.`, { value: farmName });
   for (const f of file.rows.fields) if (f.outline) checkOutline(f.outline);
+  await checkBook(file);
   const farmId = newId();
   const everybody = await db.select().from(t.people);
   const personOf = (who: unknown): string => everybody.find((p) => p.name === who)?.id ?? actor.id;

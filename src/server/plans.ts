@@ -156,6 +156,9 @@ export interface ReadableVersion {
   comment: string | null;
   fieldId: string;
 }
+/** The same for pages and downloads: null also when the person may not see it. */
+export const versionFor = (db: Db, actor: Actor, versionId: string): Promise<ReadableVersion | null> => readVersion(db, actor, versionId).catch((e: unknown) => { if (e instanceof NotAllowed) return null; throw e; });
+
 /** A frozen version, as it was on the day. */
 export async function readVersion(db: Db, actor: Actor, versionId: string): Promise<ReadableVersion | null> {
   const version = await versionById(db, versionId);

@@ -1,5 +1,5 @@
 import { ammoniaLoss } from '../organics/ammonia';
-import { layerRate, ringRate } from '../organics/compost';
+import { compostAccumulation, layerRate, ringRate } from '../organics/compost';
 import { machineRate } from '../organics/rates';
 import { offtake } from '../budget/offtake';
 import { spreadingMethods } from '../reference/organicMaterials';
@@ -74,6 +74,14 @@ export function layerPlan(plan: Plan, app: OrganicApplication): ReturnType<typeo
   if (app.use.kind !== 'layer') return null;
   const pOfftake = plan.season.cropKey ? offtake({ cropKey: plan.season.cropKey, yieldTHa: plan.season.yieldGoalTHa ?? 0 }).offtakePKgHa : null;
   return layerRate({ mm: app.use.layerMm, mat: app.materialKey, frac: app.use.coveredFrac, pOfftake: pOfftake === null ? null : Math.min(120, pOfftake) });
+}
+
+/** Years that are worth a look: from the fourth on the yearly release stays. */
+const YEARS_SHOWN = [1, 2, 3, 4, 6, 10] as const;
+/** The same dressing every year: organic N that it releases in each, and the P that stays above the off-take (chapter 2, 9.3). */
+export function yearAfterYear(plan: Plan, a: AssessedApplication): { year: number; nReleaseKgHa: number; pStockKgHa: number }[] {
+  const pOfftake = plan.season.cropKey ? Math.min(120, offtake({ cropKey: plan.season.cropKey, yieldTHa: plan.season.yieldGoalTHa ?? 0 }).offtakePKgHa) : 0;
+  return YEARS_SHOWN.map((year) => ({ year, ...compostAccumulation({ rate: a.rateTHa, orgN: a.pan.orgNKgT, klass: a.material.mineralisationClass, years: year, pT: a.analysis.pKgT, pOfftake }) }));
 }
 
 /** Passes and setting of the machine for the rate planned (chapter 2, 6.1 step 7); null without a machine or a rate. */

@@ -1,7 +1,8 @@
-import { labToKgT } from '../organics/laboratory';
+import { dryBasisPossible, labToKgT, oxideSuspect, ratioMedian, unitSuspect } from '../organics/laboratory';
 import { refuse } from '../quantity/refusal';
 import type { Material } from '../reference/organicMaterials';
 import type { ManureLab } from './organicDocument';
+import { LAB_REPORT_UNITS } from './organicKeys';
 
 export type LabReport = NonNullable<ManureLab['report']>;
 export const AS_KG_T: LabReport = { unit: 'kg_t', basis: 'as_received', oxides: false, driedSample: false };
@@ -36,6 +37,24 @@ export function reread(lab: ManureLab, next: LabReport, material: Material): Man
   }
   return out;
 }
+
+/**
+ * The slip of unit or basis that explains an analysis far from the book (M07), with the ways of writing that would put it right; null within
+ * natural variation. Whether it may be a dry-basis report in ordinary span stands apart.
+ */
+export function slipOf(lab: ManureLab, m: Material): { ratio: number; candidates: string[] | null; dryPossible: boolean; oxide: string | null } | null {
+  const [rn, rp, rk] = ([['totalNKgT', m.totalNKgT], ['pKgT', m.pKgT], ['kKgT', m.kKgT]] as const).map(([k, book]) => { const v = lab[k]; return v === null || v <= 0 || book <= 0 ? null : v / book; }) as [number | null, number | null, number | null];
+  const ratios = [rn, rp, rk].filter((x): x is number => x !== null);
+  if (ratios.length === 0) return null;
+  const report = lab.report ?? AS_KG_T;
+  const ratio = ratioMedian({ xs: ratios });
+  const dmPct = lab.dmPct ?? m.dmPct;
+  const candidates = unitSuspect({ rMed: ratio, dmPct, unit: report.unit, basis: report.basis, form: m.physicalForm });
+  return { ratio, candidates, dryPossible: candidates === null && ratios.length === 3 && dryBasisPossible({ ratios, dmPct, basis: report.basis }), oxide: rn !== null && rp !== null && !report.oxides ? oxideSuspect({ rn, rp, rk }) : null };
+}
+/** How a report would be written if a candidate of M07 is right; null where the laboratory has to be asked. */
+export const asCandidate = (report: LabReport, candidate: string): LabReport | null =>
+  candidate === 'sheet_was_dry_basis' ? { ...report, basis: 'dry' } : candidate === 'sheet_was_as_received' ? { ...report, basis: 'as_received' } : LAB_REPORT_UNITS.some((u) => u === candidate) ? { ...report, unit: candidate as LabReport['unit'] } : null;
 
 /** How many times the book an analysis is, nutrient by nutrient; null where either says nothing. */
 export const bookRatios = (lab: ManureLab, m: Material): { key: LabFigureKey; label: string; book: number; ratio: number | null }[] =>

@@ -3,7 +3,6 @@ import { calibrationRules } from '../organics/calibration';
 import { metalLoad, preAmendKgHa, releaseByCToN, saltLimit } from '../organics/compost';
 import { compostRules, treeRules } from '../organics/compostRules';
 import { incropFacts, inCropRules, standLoss } from '../organics/inCrop';
-import { dryBasisPossible, oxideSuspect, ratioMedian, unitSuspect } from '../organics/laboratory';
 import { labRules } from '../organics/labRules';
 import { lateRelease } from '../organics/release';
 import { applicationRules, historyRules, mixRules } from '../organics/rules';
@@ -21,6 +20,7 @@ import { dayOf, inPeriod } from './days';
 import type { Plan } from './document';
 import type { GroundAssessment } from './groundReading';
 import type { NutrientKey, NutrientSum } from './line';
+import { slipOf } from './labReading';
 import { doseValue } from './organicValue';
 import { mulchKind, type AssessedApplication, type OrganicCredits } from './organicLines';
 
@@ -59,17 +59,11 @@ const SLIPS: Record<string, string> = { kg_t: 'kg per tonne', pct: 'per cent', m
 function labWarnings(a: AssessedApplication): Warning[] {
   const { lab, records } = a.app;
   const book = a.material;
-  const ratio = (x: number | null | undefined, of: number): number | null => (x == null || x <= 0 || of <= 0 ? null : x / of);
-  const [rn, rp, rk] = [ratio(lab?.totalNKgT, book.totalNKgT), ratio(lab?.pKgT, book.pKgT), ratio(lab?.kKgT, book.kKgT)];
-  const ratios = [rn, rp, rk].filter((x): x is number => x !== null);
-  const form = { dmPct: a.analysis.dmPct, basis: lab?.report?.basis ?? 'as_received' };
-  const rMed = ratios.length > 0 ? ratioMedian({ xs: ratios }) : null;
-  const slip = rMed === null ? null : unitSuspect({ rMed, unit: lab?.report?.unit ?? 'kg_t', form: book.physicalForm, ...form });
+  const slip = lab ? slipOf(lab, book) : null;
   const apart = (x: number | null | undefined, y: number | null | undefined) => (x != null && y != null && x + y > 0 ? (200 * Math.abs(x - y)) / (x + y) : 0);
   return judge(labRules, {
     material: book, analysis: a.analysis, labBroken: a.labBroken, date: lab?.date ?? null, ageDays: lab?.date ? daysBetween(lab.date, a.app.date) : null, rationChanged: records?.rationChanged ?? false,
-    slip: slip && rMed !== null ? { candidate: slip.map((s) => SLIPS[s] ?? s).join(' or '), ratio: rMed } : null, dryPossible: slip === null && ratios.length === 3 && dryBasisPossible({ ratios, ...form }),
-    oxide: rn !== null && rp !== null && !lab?.report?.oxides ? oxideSuspect({ rn, rp, rk }) : null, driedSample: lab?.report?.driedSample ?? false, disagreesPct: lab?.earlier ? Math.max(apart(lab.totalNKgT, lab.earlier.totalNKgT), apart(lab.pKgT, lab.earlier.pKgT)) : null,
+    slip: slip?.candidates ? { candidate: slip.candidates.map((c) => SLIPS[c] ?? c).join(' or '), ratio: slip.ratio } : null, dryPossible: slip?.dryPossible ?? false, oxide: slip?.oxide ?? null, driedSample: lab?.report?.driedSample ?? false, disagreesPct: lab?.earlier ? Math.max(apart(lab.totalNKgT, lab.earlier.totalNKgT), apart(lab.pKgT, lab.earlier.pKgT)) : null,
     nh4Share: lab?.nh4NKgT != null && a.analysis.totalNKgT > 0 ? lab.nh4NKgT / a.analysis.totalNKgT : null, bookNh4Share: book.totalNKgT > 0 ? book.nh4NKgT / book.totalNKgT : 0,
   }, book.name);
 }

@@ -4,7 +4,7 @@ import { DEMO_FARMS } from './demo/scenario';
 import { spread } from './demo/build';
 import { terraceShortWorked } from './demo/terraceShortWorked';
 import type { Plan } from './document';
-import { layerPlan, machinePlan, placementTable, ringPlan } from './dressing';
+import { layerPlan, machinePlan, placementTable, ringPlan, yearAfterYear } from './dressing';
 import { doseValue } from './organicValue';
 import { farmTotals } from './farmTotals';
 import { farmFieldRow } from './wholeFarm';
@@ -86,6 +86,14 @@ describe('one dressing on its field', () => {
     expect(l?.rateTHa).toBeCloseTo(137.5, 1);
     expect(l?.yearsOfPOfftake).toBeGreaterThan(4);
     expect(of(on(false, 'wood_chips')).own.nKgHa).toBeGreaterThan(of(on(true, 'wood_chips')).own.nKgHa);
+  });
+  it('year after year: the release stays from the fourth, the P climbs', () => {
+    const { own, plan } = of(withDressing({ date: '2027-03-05', materialKey: 'compost_green_waste', rate: 30, methodKey: 'compost_broadcast' }));
+    const rows = yearAfterYear(plan, own);
+    expect(rows.map((r) => r.year)).toEqual([1, 2, 3, 4, 6, 10]);
+    expect(rows[3]?.nReleaseKgHa).toBeCloseTo(rows[5]?.nReleaseKgHa ?? 0, 9);
+    expect(rows[5]?.pStockKgHa).toBeCloseTo(10 * (rows[0]?.pStockKgHa ?? 0), 6);
+    expect(rows[1]?.nReleaseKgHa).toBeGreaterThan(rows[0]?.nReleaseKgHa ?? 0);
   });
   it('by the machine: passes above its most, years of P below its least', () => {
     const machine = { id: 'm', name: 'Spreader', kind: 'solid_manure_spreader', minRate: 8, maxRate: 20, capacity: 10, calibration: null };

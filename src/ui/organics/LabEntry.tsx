@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import { AS_KG_T, bookRatios, LAB_FIGURES, reportFactor, reread, type LabReport } from '@/core/plan/labReading';
+import { asCandidate, AS_KG_T, bookRatios, LAB_FIGURES, reportFactor, reread, slipOf, type LabReport } from '@/core/plan/labReading';
 import type { ManureLab } from '@/core/plan/organicDocument';
 import { LAB_REPORT_UNITS } from '@/core/plan/organicKeys';
 import { Refusal } from '@/core/quantity/refusal';
@@ -21,6 +21,8 @@ export function LabEntry({ lab, material, readOnly, onLab }: { lab: ManureLab; m
     try { onLab(reread(lab, { ...report, ...part }, material)); setProblem(null); } catch (e) { if (e instanceof Refusal) setProblem(e.message); else throw e; }
   };
   const ratios = bookRatios(lab, material);
+  const slip = slipOf(lab, material);
+  const offers = (slip?.candidates ?? []).flatMap((c) => { const next = asCandidate(report, c); return next ? [{ word: next.basis !== report.basis ? (next.basis === 'dry' ? 'dry basis' : 'as received') : UNITS[next.unit], report: next }] : []; });
   const name = (key: string, label: string, oxide: string | null) => (report.oxides && oxide ? `${label} as ${oxide === 'P' ? 'P2O5' : oxide === 'K' ? 'K2O' : 'SO3'}` : label);
   return (
     <div className="py-1">
@@ -34,6 +36,7 @@ export function LabEntry({ lab, material, readOnly, onLab }: { lab: ManureLab; m
         <FigureBox label="C:N" optional disabled={readOnly} value={lab.cToN} range={{ label: 'C:N', unit: '', min: 1, max: 500 }} onValue={(v) => onLab({ ...lab, cToN: v })} />
       </div>
       {problem && <p role="alert" className="problem">{problem}</p>}
+      {!readOnly && offers.length > 0 && <p className="flex flex-wrap items-center gap-2"><span className="text-hot">{slip?.ratio.toFixed(1)} times the book.</span>{offers.map((o) => <button key={o.word} type="button" className="button" onClick={() => written(o.report)}>Read it as {o.word}</button>)}<span className="note">after a look at the heading of the report</span></p>}
       <div className="overflow-x-auto">
         <table className="ruled max-w-[40rem]">
           <thead><tr><th>Figure</th><th>As printed, {UNITS[report.unit]}</th><th className="num">kg/t as received</th><th className="num">Book</th><th className="num">Times the book</th></tr></thead>

@@ -1,6 +1,6 @@
 'use client';
 
-import { layerPlan, ringPlan } from '@/core/plan/dressing';
+import { layerPlan, ringPlan, yearAfterYear } from '@/core/plan/dressing';
 import type { OrganicApplication } from '@/core/plan/document';
 import type { AssessedApplication } from '@/core/plan/organicLines';
 import { standLoss } from '@/core/organics/inCrop';
@@ -10,6 +10,7 @@ import { ChoiceBox, optionsOf, TickBox, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
 import { useWorkspace } from '../workspace/context';
+import { useLibrary } from '../workspace/useLibrary';
 import { Scrolled } from '../figure/Scrolled';
 
 type Use = OrganicApplication['use'];
@@ -106,6 +107,22 @@ function InCrop({ use, readOnly, put }: { use: Of<'in_crop'>; readOnly: boolean;
   );
 }
 
+/** The same dressing every year: what it gives in time, and the P that stays. */
+function YearAfterYear({ own }: { own: AssessedApplication }) {
+  const { plan } = useWorkspace();
+  const { show, unit } = useUnits();
+  const inLibrary = useLibrary();
+  const rows = told(() => inLibrary(() => yearAfterYear(plan, own)));
+  if (!rows.value) return null;
+  return (
+    <details className="mt-3"><summary className="cursor-pointer">The same every year</summary>
+      <table className="ruled max-w-[34rem]" data-testid="year-after-year"><thead><tr><th>Year</th><th className="num">organic N released,<br />{unit('nutrient_rate')}</th><th className="num">P above off-take,<br />{unit('nutrient_rate')} in all</th></tr></thead>
+        <tbody>{rows.value.map((r) => <tr key={r.year}><th scope="row">{r.year}</th><td className="num">{show(r.nReleaseKgHa, 'nutrient_rate')}</td><td className="num">{show(r.pStockKgHa, 'nutrient_rate')}</td></tr>)}</tbody>
+      </table>
+    </details>
+  );
+}
+
 /** How a dressing is laid, and what follows for its rate. */
 export function LaidTab({ o, own, set }: { o: OrganicApplication; own: AssessedApplication; set: Set }) {
   const { readOnly } = useWorkspace();
@@ -115,6 +132,7 @@ export function LaidTab({ o, own, set }: { o: OrganicApplication; own: AssessedA
     <>
       <p className="mb-2"><ChoiceBox label="It is laid" disabled={readOnly} value={use.kind} options={Object.entries(KINDS).map(([value, label]) => ({ value, label }))} onValue={(v) => v && set({ use: blank(v as Use['kind']) })} /></p>
       {use.kind === 'ring' ? <Ring use={use} own={own} readOnly={readOnly} put={put} set={set} /> : use.kind === 'layer' ? <Layer use={use} o={o} readOnly={readOnly} put={put} set={set} /> : use.kind === 'in_crop' ? <InCrop use={use} readOnly={readOnly} put={put} /> : <p className="note">{words(o.methodKey)}: the rate is the mean over the ground it covers.</p>}
+      <YearAfterYear own={own} />
     </>
   );
 }

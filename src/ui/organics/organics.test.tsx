@@ -35,7 +35,7 @@ describe('the planner of manure and compost', () => {
     put('P', '4.4');
     put('K', '17.6');
     expect(screen.getByText(/The values look like lb per 1000 US gallons/)).toBeTruthy();
-    await userEvent.selectOptions(screen.getByLabelText('The report is in'), 'lb_1000gal');
+    await userEvent.click(screen.getByRole('button', { name: 'Read it as lb per 1000 US gal' }));
     expect((screen.getByLabelText('Total N') as HTMLInputElement).value).toBe('21.8');
     expect(dressing()?.lab?.totalNKgT).toBeCloseTo(2.586, 3);
     expect(screen.queryByText(/The values look like/)).toBeNull();

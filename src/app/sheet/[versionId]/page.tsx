@@ -2,8 +2,7 @@ import type { Route } from 'next';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { dateInWords } from '@/core/quantity/calendar';
-import { NotAllowed } from '@/server/authorise';
-import { readVersion } from '@/server/plans';
+import { versionFor } from '@/server/plans';
 import { session } from '@/server/session';
 import { SheetView } from '@/ui/stations/SheetView';
 
@@ -12,7 +11,7 @@ const WORD: Record<string, string> = { proposed: 'proposed, not answered yet', c
 export default async function VersionPage({ params }: { params: Promise<{ versionId: string }> }) {
   const { versionId } = await params;
   const { db, actor } = await session();
-  const version = await readVersion(db, actor, versionId).catch((e: unknown) => { if (e instanceof NotAllowed) return null; throw e; });
+  const version = await versionFor(db, actor, versionId);
   if (!version) notFound();
   return (
     <>
@@ -21,6 +20,8 @@ export default async function VersionPage({ params }: { params: Promise<{ versio
         <span>{WORD[version.status]}{version.decidedAt ? ` on ${dateInWords(version.decidedAt.slice(0, 10))}` : ''}{version.comment ? `: ${version.comment}` : ''}</span>
         <Link href={`/fields/${version.fieldId}/sheet` as Route}>Back to the working sheet</Link>
         <a className="button no-underline" href={`/sheet/${versionId}/pdf`}>PDF</a>
+        <a className="button no-underline" href={`/sheet/${versionId}/sheet.csv`} download>CSV</a>
+        <a className="button no-underline" href={`/sheet/${versionId}/sheet.xlsx`} download>XLSX</a>
       </div>
       <SheetView sheet={version.sheet} standing={`Version ${version.number}, ${WORD[version.status]}; frozen as it was on ${dateInWords(version.proposedAt.slice(0, 10))}`} />
     </>
