@@ -51,4 +51,6 @@ ALTER TABLE "library_changes" ADD CONSTRAINT "library_changes_farm_id_farms_id_f
 ALTER TABLE "machines" ADD CONSTRAINT "machines_farm_id_farms_id_fk" FOREIGN KEY ("farm_id") REFERENCES "public"."farms"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "stores" ADD CONSTRAINT "stores_farm_id_farms_id_fk" FOREIGN KEY ("farm_id") REFERENCES "public"."farms"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 CREATE INDEX "machines_farm" ON "machines" USING btree ("farm_id");--> statement-breakpoint
-CREATE INDEX "stores_farm" ON "stores" USING btree ("farm_id");
+CREATE INDEX "stores_farm" ON "stores" USING btree ("farm_id");--> statement-breakpoint
+UPDATE "field_seasons" SET "irrigation" = '{"so4sMgL": null, "kMgL": null}'::jsonb || "irrigation" WHERE jsonb_typeof("irrigation") = 'object';--> statement-breakpoint
+UPDATE "organic_applications" SET "lab" = '{"report": null, "earlier": null}'::jsonb || "lab" WHERE jsonb_typeof("lab") = 'object';

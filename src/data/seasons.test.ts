@@ -1,6 +1,7 @@
+import { sql } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { DEMO_FARMS } from '../core/plan/demo/scenario';
-import type { Plan } from '../core/plan/document';
+import { planSchema, type Plan } from '../core/plan/document';
 import type { Db } from './client';
 import { loadPlan, loadPlansOf, savePlan, seasonsOfField } from './seasons';
 import { seed } from './seed';
@@ -44,6 +45,15 @@ describe('seasons in the database', () => {
     const before = await load('bay-four-2026-27');
     await expect(db.transaction(async (tx) => { await savePlan(tx, before.seasonId, before.version, { ...before.plan, passes: [], organics: [] }, newId); throw new Error('power cut'); })).rejects.toThrow('power cut');
     expect((await load('bay-four-2026-27')).plan).toEqual(before.plan);
+  });
+  it('rows as an older version left them come up as a plan of today', async () => {
+    await db.execute(sql`update field_seasons set stand = null, schools = null, irrigation = '{"mm": 200, "no3nMgL": 9, "shareBeforeRunDown": 1}'::jsonb where id = 'kiln-field-2026-27'`);
+    await db.execute(sql`update organic_applications set "use" = null, day = null, records = null, machine = null, lab = lab - 'report' - 'earlier' where season_id = 'kiln-field-2026-27'`);
+    await db.execute(sql`update farms set terms = null where id = 'tansy-hollow'`);
+    const { plan } = await load('kiln-field-2026-27');
+    expect(planSchema.safeParse(plan).error?.issues ?? []).toEqual([]);
+    expect(plan).toMatchObject({ farm: { rawContactDays: 120 }, schools: { n: null, pk: null }, irrigation: { mm: 200, so4sMgL: null }, season: { stand: { companionLegume: false } } });
+    expect(plan.organics[0]).toMatchObject({ use: { kind: 'field' }, lab: { totalNKgT: 3.1, report: null, earlier: null } });
   });
   it('seeding twice adds nothing', async () => { await seed(db, 'demo'); expect(await seasonsOfField(db, 'low-fleet')).toHaveLength(2); });
 });

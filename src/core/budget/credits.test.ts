@@ -6,7 +6,7 @@ import { creditLegumeTable, overlapCredit } from './legumeTable';
 import { limitingFactor } from './limiting';
 import { offtake, pkReplacement } from './offtake';
 import { creditOrganicMatter } from './organicMatter';
-import { creditCropN, creditIrrigationWater } from './otherCredits';
+import { creditCropN, creditIrrigationWater, waterBrings } from './otherCredits';
 import { realisticYield, requirementYieldGoal } from './requirement';
 import { creditSoilNitrate, nitrateAfterWinter } from './soilNitrate';
 
@@ -123,4 +123,11 @@ describe('what limits the crop', () => {
     }));
   });
   it('leaves out what is not known instead of taking it as fine', () => expect(limit(null).relativeYields.map((f) => f.factor)).not.toContain('pH'));
+});
+
+describe('S and K of irrigation water', () => {
+  it('come in whole: 200 mm of 12 mg/L is 24 kg/ha', () => {
+    expect(waterBrings({ irrigationMm: 200, mgL: 12 })).toBe(24);
+    expect(() => waterBrings({ irrigationMm: 200, mgL: 600 })).toThrow('outside 0 to 500');
+  });
 });

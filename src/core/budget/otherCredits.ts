@@ -28,6 +28,14 @@ export function creditIrrigationWater(i: { irrigationMm: number; waterNo3nMgL: n
 }
 
 /**
+ * S and K that irrigation water brings, kg/ha (chapter 1, C8): all of it, in whichever week.
+ *
+ * @param i.mgL sulphate-S (the ion divided by 2.9961) or K, mg/L
+ * @example waterBrings({ irrigationMm: 200, mgL: 12 }) // 24
+ */
+export const waterBrings = (i: { irrigationMm: number; mgL: number }): number => within('irrigation_mm', i.irrigationMm, RANGES.irrigationMm) * within('mg_l', i.mgL, { label: 'In the water', unit: 'mg/L', min: 0, max: 500 }) * 0.01;
+
+/**
  * N that a winter crop already holds on the day of the spring sample (C13).
  *
  * @throws Refusal for a crop that is not a winter cereal or winter canola

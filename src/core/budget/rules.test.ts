@@ -7,7 +7,7 @@ import { budgetRules, type BudgetFacts } from './rules';
 const quiet: BudgetFacts = {
   crop: cropOf('winter_wheat'), yieldGoal: 8, realistic: null, nitrateSampled: true, nitrateSampledToCm: 90, nitrateAgeDays: 20, nitrateAutumn: false, nitrateMaxMgKg: 12, manuredBeforeSampleDays: null,
   drainageMm: 140, texture: 'loam', omPct: 2.6, omUsed: true, omCredit: 30, omDepthCm: 20, legume: null, requirementN: 200, toBringN: 100, surplusN: 0, supplyN: 200, plannedN: 100, plannedP: 0, plannedK: 0,
-  sToBring: 0, nSupplyTotal: 200, sSupplyTotal: 25, classes: { P: 'medium', K: 'medium' }, offtakeK: 40, ryP: 0.97, limiting: null, ph: 6.8, cap: { binding: null, allowed: 250, shortfall: 0 }, fixing: false, otherLimitRy: null, greenManure: null, twice: null, companionThisSeason: false, legumeInStand: false, trials: null, waterEarlyShare: null, firstTimeHere: false, nodulesFailed: false, fungiLost: null, mined: null, late: null, nBalance: 20, pBalance: 0, stressed: false,
+  sToBring: 0, nSupplyTotal: 200, sSupplyTotal: 25, classes: { P: 'medium', K: 'medium' }, offtakeK: 40, ryP: 0.97, limiting: null, ph: 6.8, cap: { binding: null, allowed: 250, shortfall: 0 }, fixing: false, otherLimitRy: null, greenManure: null, twice: null, companionThisSeason: false, legumeInStand: false, trials: null, waterEarlyShare: null, waterNitrateMgL: null, firstTimeHere: false, nodulesFailed: false, fungiLost: null, mined: null, late: null, nBalance: 20, pBalance: 0, stressed: false,
 };
 const greenManure = { cn: 26, tieUpKgHa: 14, turnWeek: 12, weeksBeforePlanting: 3, killedAfterSample: false };
 const late = (share: number) => ({ kgHa: 40, share, stage: '2027-07-20', harm: 'split roots' });
@@ -28,6 +28,7 @@ describe('budget rules', () => {
     ['N-22', { trials: { atTop: true, priceRatio: 5 } }, { trials: { atTop: false, priceRatio: 1.5 } }],
     ['N-22', { trials: { atTop: false, priceRatio: 15.1 } }, { trials: { atTop: false, priceRatio: 15 } }],
     ['N-24', { waterEarlyShare: 0.49 }, { waterEarlyShare: 0.5 }],
+    ['W-01', { waterNitrateMgL: 11.4 }, { waterNitrateMgL: 11.3 }],
     ['N-31', { fixing: true, firstTimeHere: true, plannedN: 0 }, { firstTimeHere: true }],
     ['N-31', { fixing: true, ph: 5.4, plannedN: 0 }, { fixing: true, ph: 5.5, plannedN: 0 }],
     ['N-30', { fixing: true, plannedN: 26 }, { fixing: true, plannedN: 26, nodulesFailed: true }],

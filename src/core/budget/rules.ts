@@ -45,6 +45,7 @@ export interface BudgetFacts {
   legumeInStand: boolean;
   trials: { atTop: boolean; priceRatio: number } | null;
   waterEarlyShare: number | null;
+  waterNitrateMgL: number | null;
   firstTimeHere: boolean;
   nodulesFailed: boolean;
   fungiLost: string | null;
@@ -99,6 +100,7 @@ export const budgetRules: readonly Rule<BudgetFacts>[] = [
   rule({ id: 'N-18b', level: 'caution', when: 'N planned on a stand with a legume in it', message: 'N feeds the grass or cereal and shades out the legume: {kg} kg N/ha now costs about {x} kg/ha of fixed N.', action: 'Lower N, or give up the legume credit.', test: (f) => (f.legumeInStand && f.plannedN > 0 && !f.fixing ? { kg: f.plannedN, x: f.plannedN / 2 } : null) }),
   rule({ id: 'N-22', level: 'caution', when: 'optimum at the edge of the trials, or price ratio outside 1.5 to 15', message: 'Optimum outside the data, or price ratio {pr} kg/kg looks wrong (units?).', action: 'Stay within the rates that were tried; check both prices.', test: (f) => (f.trials && (f.trials.atTop || f.trials.priceRatio < 1.5 || f.trials.priceRatio > 15) ? { pr: f.trials.priceRatio } : null) }),
   rule({ id: 'N-24', level: 'caution', when: 'most irrigation after the run-down date', message: 'Water N late is late N.', action: 'Count what comes after the run-down date as late.', test: (f) => (f.waterEarlyShare !== null && f.waterEarlyShare < 0.5 ? {} : null) }),
+  rule({ id: 'W-01', level: 'caution', when: 'irrigation water above the usual limit of nitrate in drinking water', message: 'Nitrate-N {x} mg/L is above the usual limit of drinking water (11.3 mg/L; 10 in some countries); infants are most at risk.', action: 'Nobody drinks from this well until it has been tested; local law decides.', test: (f) => (f.waterNitrateMgL !== null && f.waterNitrateMgL > 11.3 ? { x: f.waterNitrateMgL } : null) }),
   rule({ id: 'N-31', level: 'caution', when: 'legume new to the field, or pH under 5.5', message: 'Check inoculant and pH before relying on fixation.', action: 'Inoculate with the right group; dig roots at 5-6 weeks.', test: (f) => (f.fixing && (f.firstTimeHere || (f.ph ?? 7) < 5.5) ? {} : null) }),
   rule({ id: 'M-01', level: 'caution', when: 'mycorrhizal crop after bare fallow or a crop without fungi, P not high', message: 'Few mycorrhizal fungi left after {after}: P (and Zn) uptake suffers early.', action: 'Banded starter of 10-15 kg P/ha at safe seed distance; watch Zn.', test: (f) => (f.fungiLost !== null && ['am', 'am_strong'].includes(f.crop.mycorrhizal) && [...LOW, 'medium'].includes(f.classes.P ?? '') ? { after: f.fungiLost } : null) }),
   rule({ id: 'M-02', level: 'info', when: 'crop without mycorrhiza on low P', message: 'This crop does not use mycorrhiza: it needs P by banding or its own acids.', action: 'Band P at sowing.', test: (f) => (f.crop.mycorrhizal === 'none' && LOW.includes(f.classes.P ?? '') ? {} : null) }),

@@ -3,7 +3,7 @@ import { creditGreenManure, type GreenManureCredit } from '../budget/greenManure
 import { creditLegumeTable, overlapCredit, type LegumeCredit } from '../budget/legumeTable';
 import { creditAllowed } from '../budget/matrix';
 import { creditOrganicMatter } from '../budget/organicMatter';
-import { creditCropN, creditDelta, creditIrrigationWater } from '../budget/otherCredits';
+import { creditCropN, creditDelta, creditIrrigationWater, waterBrings } from '../budget/otherCredits';
 import { residueTieUp } from '../budget/residues';
 import { creditSoilNitrate, type SoilNitrate } from '../budget/soilNitrate';
 import type { Crop } from '../reference/crops';
@@ -142,7 +142,10 @@ export function soilCreditLines(plan: Plan, crop: Crop, calendar: SeasonCalendar
   }
   if (irrigation) {
     const w = attempt(problems, 'budget', () => creditIrrigationWater({ irrigationMm: irrigation.mm, waterNo3nMgL: irrigation.no3nMgL, shareBeforeRunDown: irrigation.shareBeforeRunDown }));
-    if (w) add({ ...blank, id: 'irrigation_nitrate', label: `Irrigation water, ${irrigation.mm} mm`, detail: `${irrigation.no3nMgL} mg/L nitrate-N`, kind: 'credit', evidence: 'measured', n: w.creditKgHa, error: LINE_ERROR.irrigation, why: { n: w.why } }, 'irrigation_nitrate');
+    const brought = (x: 'k' | 's', mgL: number | null) => (mgL === null ? null : attempt(problems, 'budget', () => waterBrings({ irrigationMm: irrigation.mm, mgL })));
+    const [k, s] = [brought('k', irrigation.kMgL), brought('s', irrigation.so4sMgL)];
+    const reason = (x: 'k' | 's', kg: number | null, mgL: number | null) => (kg === null || mgL === null ? {} : { [x]: step(`credit.irrigation.${x}`, `${x.toUpperCase()} of the water`, kg, 'kg/ha', { formula: 'mm x mg/L x 0.01', source: 'chapter 1, C8', confidence: 'high', inputs: [entered(`credit.irrigation.${x}.mm`, 'Water', irrigation.mm, 'mm'), entered(`credit.irrigation.${x}.mgl`, 'In the water', mgL, 'mg/L')] }) });
+    if (w) add({ ...blank, id: 'irrigation_nitrate', label: `Irrigation water, ${irrigation.mm} mm`, detail: `${irrigation.no3nMgL} mg/L nitrate-N`, kind: 'credit', evidence: 'measured', n: w.creditKgHa, k, s, error: LINE_ERROR.irrigation, why: { n: w.why, ...reason('k', k, irrigation.kMgL), ...reason('s', s, irrigation.so4sMgL) } }, 'irrigation_nitrate');
   }
   const [depN, depS] = [season.depositionNKgHa, season.depositionSKgHa];
   if (depN !== null || depS !== null) {

@@ -105,7 +105,7 @@ export const planSchema = z.strictObject({
   lime: limePlan.nullable(), schools, residue: residue.nullable(),
   previous: z.discriminatedUnion('kind', [previousLegume, greenManure, previousOther]).nullable(),
   manureHistory: z.enum(['unknown', 'none', 'yes']), organics: z.array(organicApplication).max(40),
-  irrigation: z.strictObject({ mm: num(RANGES.irrigationMm), no3nMgL: num(RANGES.waterNo3n), shareBeforeRunDown: share('Share before run-down') }).nullable(),
+  irrigation: z.strictObject({ mm: num(RANGES.irrigationMm), no3nMgL: num(RANGES.waterNo3n), shareBeforeRunDown: share('Share before run-down'), so4sMgL: num({ label: 'Sulphate-S in the water', unit: 'mg/L', min: 0, max: 500 }).nullable(), kMgL: num({ label: 'K in the water', unit: 'mg/L', min: 0, max: 500 }).nullable() }).nullable(),
   cropN: z.strictObject({ cropNKgHa: num({ label: 'N in the crop', unit: 'kg/ha', min: 0, max: 200 }).nullable(), shootsM2: num({ label: 'Shoots', unit: 'per m2', min: 0, max: 3000 }).nullable(), gai: num({ label: 'Green area index', unit: 'm2/m2', min: 0, max: 6 }).nullable() }).nullable(),
   passes: z.array(fertiliserPass).max(20),
   /** Credits struck out, each with its reason; they stay visible. */
@@ -129,7 +129,7 @@ export const PLAIN_STAND: Plan['season']['stand'] = { companionLegume: false, fi
 /** A field of which only soil and size are known. */
 export const PLAIN_FIELD: Pick<Plan['field'], 'fixes' | 'slopePct' | 'near' | 'forage'> = { fixes: 'none', slopePct: null, near: [], forage: null };
 
-interface Older { version?: unknown; farm?: object; field?: object; ground?: object; season?: object; schools?: object; organics?: { lab?: object | null }[] }
+interface Older { version?: unknown; irrigation?: object | null; farm?: object; field?: object; ground?: object; season?: object; schools?: object; organics?: { lab?: object | null }[] }
 /** A plan of an older version: what it could not say is not known. Version 1 knew no lime, 2 one school only, 3 no farm terms beyond a price. */
 function upgraded(raw: unknown): unknown {
   const plan = raw as Older;
@@ -137,7 +137,7 @@ function upgraded(raw: unknown): unknown {
   return {
     lime: null, residue: null, schools: { ...DEFAULT_SCHOOLS, n: 'yield_goal', pk: 'replacement' }, ...plan, version: PLAN_VERSION,
     farm: { ...DEFAULT_TERMS, ...plan.farm }, field: { clayPct: null, tillage: null, ...PLAIN_FIELD, ...plan.field }, season: { stand: PLAIN_STAND, ...plan.season }, ground: { nPoints: null, bufferKind: null, bufferPh: null, alCmolKg: null, boronLastYearKgHa: null, ...plan.ground },
-    organics: (plan.organics ?? []).map((o) => ({ ...PLAIN_DRESSING, ...o, lab: o.lab ? { report: BLANK_LAB.report, earlier: BLANK_LAB.earlier, ...o.lab } : null })),
+    irrigation: plan.irrigation ? { so4sMgL: null, kMgL: null, ...plan.irrigation } : (plan.irrigation ?? null), organics: (plan.organics ?? []).map((o) => ({ ...PLAIN_DRESSING, ...o, lab: o.lab ? { report: BLANK_LAB.report, earlier: BLANK_LAB.earlier, ...o.lab } : null })),
   };
 }
 

@@ -23,7 +23,7 @@ const PLAN: fc.Arbitrary<Plan> = fc.record({
   n: fc.constantFrom('yield_goal' as const, 'economic_optimum' as const, 'index_ceiling' as const), pk: fc.constantFrom('replacement' as const, 'sufficiency' as const, 'build_maintain' as const, 'replacement_index' as const), p: num(0, 200), k: num(0, 600), afterLegume: fc.option(fc.boolean()),
 }).map((x): Plan => ({
   ...base, season: { ...base.season, yieldGoalTHa: x.goal, depositionNKgHa: x.deposition, cropPricePerT: 38 }, field: { ...base.field, omPct: x.om }, organics: x.organics, previous: x.previous, residue: x.residue && { ...x.residue, placement: 'ploughed_in', leadWeeks: 0 },
-  irrigation: x.water === null ? null : { mm: 200, no3nMgL: x.water, shareBeforeRunDown: 0.8 }, schools: { ...base.schools, n: x.n, pk: x.pk, trials: TRIALS, trialsAfterLegume: x.afterLegume },
+  irrigation: x.water === null ? null : { mm: 200, no3nMgL: x.water, shareBeforeRunDown: 0.8, so4sMgL: null, kMgL: null }, schools: { ...base.schools, n: x.n, pk: x.pk, trials: TRIALS, trialsAfterLegume: x.afterLegume },
   ground: { ...base.ground, nitrateLayers: base.ground.nitrateLayers.map((l) => ({ ...l, no3nMgKg: x.no3 })), readings: [{ nutrient: 'p', extractant: 'olsen', value: x.p, unit: 'mg_kg', belowDetection: false }, { nutrient: 'k', extractant: 'ammonium_acetate', value: x.k, unit: 'mg_kg', belowDetection: false }] },
 }));
 const check = (property: (plan: Plan) => void, numRuns = 120) => fc.assert(fc.property(PLAN, property), { numRuns });

@@ -29,6 +29,9 @@ function StrikeButton({ line }: { line: LedgerLine }) {
   );
 }
 
+/** Doses that a spreader still places evenly, kg/ha (chapter 1, 8.5). */
+const EVEN_FROM = { n: 15, p: 5, k: 10 } as const;
+
 /** The ruled sheet: requirement, what is found already, and what is still to bring, for N, P, K and S. Whole figures that add up. */
 export function LedgerSheet({ withPlan = false, strike = false }: { withPlan?: boolean; strike?: boolean }) {
   const { a, readOnly } = useWorkspace();
@@ -47,6 +50,7 @@ export function LedgerSheet({ withPlan = false, strike = false }: { withPlan?: b
   const shown = (v: number) => (system === 'metric' ? String(Math.round(v)) : show(v, 'nutrient_rate'));
   const step = (x: NutrientKey) => a.figures.find((f) => f.id === `balance.${x}`);
   const over = (v: number) => v < -0.5;
+  const little = (['n', 'p', 'k'] as const).filter((x) => a.sums[x].toBring > 0.5 && a.sums[x].toBring < EVEN_FROM[x]).map((x) => SYMBOL[x]);
   return (
     <div className="overflow-x-auto">
       <table className="ruled min-w-[34rem]" data-testid="ledger">
@@ -75,6 +79,8 @@ export function LedgerSheet({ withPlan = false, strike = false }: { withPlan?: b
       </table>
       <p className="note mt-1">
         N to bring is {shown(a.sums.n.toBring)} ± {shown(a.uncertainty.sdNetKgHa)} {unit('nutrient_rate')}{a.uncertainty.testFirst ? `; most of the doubt lies in "${a.uncertainty.testFirst}"` : ''}.
+        {a.sums.n.toBring > 0 && ` Low, middle, high: ${[-1, 0, 1].map((k) => shown(Math.max(0, a.sums.n.net + k * a.uncertainty.sdNetKgHa))).join(', ')}.${a.runDownDate ? ' Late N spoils this crop: plan the low figure, and top up in the season if the leaf asks for it.' : ''}`}
+        {little.length > 0 && ` ${little.join(' and ')} left to bring ${little.length > 1 ? 'are' : 'is'} below what a spreader places evenly: leave ${little.length > 1 ? 'them' : 'it'} out, or put ${little.length > 1 ? 'them' : 'it'} with the starter.`}
         {a.caps.binding && ` ${a.caps.binding === 'legal_cap' ? 'The legal ceiling' : 'The crop’s ceiling'} allows ${shown(a.caps.nAllowedKgHa)}.`}
       </p>
     </div>
