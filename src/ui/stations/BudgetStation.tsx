@@ -36,7 +36,6 @@ function SeasonConditions() {
       {irrigation && <FigureBox label="Sulphate-S in the water" optional disabled={readOnly} value={irrigation.so4sMgL} range={{ label: 'Sulphate-S in the water', unit: 'mg/L', min: 0, max: 500 }} onValue={(v) => edit((p) => ({ ...p, irrigation: p.irrigation && { ...p.irrigation, so4sMgL: v } }))} />}
       {irrigation && <FigureBox label="K in the water" optional disabled={readOnly} value={irrigation.kMgL} range={{ label: 'K in the water', unit: 'mg/L', min: 0, max: 500 }} onValue={(v) => edit((p) => ({ ...p, irrigation: p.irrigation && { ...p.irrigation, kMgL: v } }))} />}
       <FigureBox label="Shoots of a winter cereal in spring" optional disabled={readOnly} value={cropN?.shootsM2 ?? null} range={{ label: 'Shoots', unit: 'per m2', min: 0, max: 3000 }} onValue={(v) => edit((p) => ({ ...p, cropN: v === null ? null : { cropNKgHa: null, gai: null, shootsM2: v } }))} />
-      {irrigation && irrigation.no3nMgL > 11.3 && <p className="problem basis-full">Above 11.3 mg/L nitrate-N (50 mg/L nitrate) water is not fit to drink, for infants above all: test the wells.</p>}
     </div>
   );
 }

@@ -8,6 +8,7 @@ import type { OrganicApplication } from '@/core/plan/document';
 import { BLANK_LAB, PLAIN_DRESSING } from '@/core/plan/organicDefaults';
 import { ChoiceBox, DateBox, optionsOf, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
+import { Scrolled } from '../figure/Scrolled';
 import { WhyFigure } from '../frame/why';
 import { useUnits } from '../frame/units';
 import { lineId, replaceAt, useWorkspace, without } from '../workspace/context';
@@ -108,19 +109,19 @@ export function OrganicRows() {
       <h3 className="mt-4">Earlier years</h3>
       <ChoiceBox label="Manure in the last four years" disabled={readOnly} value={plan.manureHistory} options={[{ value: 'unknown', label: 'not known' }, { value: 'none', label: 'none' }, { value: 'yes', label: 'yes' }]} onValue={(v) => v && edit((p) => ({ ...p, manureHistory: v as typeof p.manureHistory }))} />
       {earlier.length > 0 && (
-        <table className="ruled mt-1">
+        <Scrolled label="Manure of earlier years"><table className="ruled mt-1">
           <thead><tr><th>Material</th><th>Rate</th><th>Crops ago</th><th><span className="sr-only">Remove</span></th></tr></thead>
           <tbody>
             {earlier.map(({ o, index }, k) => (
               <tr key={o.id}>
-                <td><ChoiceBox label={`Earlier material ${k + 1}`} hideLabel disabled={readOnly} value={o.materialKey} options={list.map((m) => ({ value: m.key, label: m.name }))} onValue={(v) => { const m = list.find((x) => x.key === v); if (m) edit((p) => ({ ...p, organics: replaceAt(p.organics, index, { ...newApplication(m, o.date, o.cropYear), id: o.id }) })); }} /></td>
+                <td><ChoiceBox label={`Earlier material ${k + 1}`} hideLabel narrow disabled={readOnly} value={o.materialKey} options={list.map((m) => ({ value: m.key, label: m.name }))} onValue={(v) => { const m = list.find((x) => x.key === v); if (m) edit((p) => ({ ...p, organics: replaceAt(p.organics, index, { ...newApplication(m, o.date, o.cropYear), id: o.id }) })); }} /></td>
                 <td><FigureBox label={`Earlier rate ${k + 1}`} hideLabel disabled={readOnly} value={o.rate} dimension={o.rateUnit === 'm3_ha' ? 'volume_rate' : 'mass_rate'} range={{ ...RANGES.rateTHa, label: 'Rate', min: 0 }} onValue={(v) => v !== null && edit((p) => ({ ...p, organics: replaceAt(p.organics, index, { rate: v }) }))} /></td>
                 <td><FigureBox label={`Earlier crops ago ${k + 1}`} hideLabel disabled={readOnly} value={o.cropYear - 1} range={{ label: 'Crops ago', unit: '', min: 1, max: 9 }} onValue={(v) => v !== null && edit((p) => ({ ...p, organics: replaceAt(p.organics, index, { cropYear: Math.round(v) + 1 }) }))} /></td>
                 <td>{!readOnly && <button type="button" className="button px-2" aria-label={`Remove earlier ${words(o.materialKey)}`} onClick={() => edit((p) => ({ ...p, organics: without(p.organics, index) }))}><Trash2 size={14} aria-hidden /></button>}</td>
               </tr>
             ))}
           </tbody>
-        </table>
+        </table></Scrolled>
       )}
       {!readOnly && <button type="button" className="button mt-2" onClick={() => add(bed, 2)}><Plus size={13} aria-hidden /> Manure of an earlier year</button>}
     </>
