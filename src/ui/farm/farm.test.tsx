@@ -14,7 +14,11 @@ vi.mock('next/navigation', () => ({ useRouter: () => ({ refresh: () => {}, push:
 afterEach(() => { cleanup(); localStorage.clear(); });
 const show = (part: React.ReactNode) => render(<UnitsProvider>{part}</UnitsProvider>);
 const put = (label: string | RegExp, value: string) => fireEvent.change(screen.getByLabelText(label), { target: { value } });
-const press = (name: string | RegExp) => userEvent.click(screen.getByRole('button', { name }));
+/** Press a button as a person does: not before it can be pressed. While a save still ends, it is out of use. */
+const press = async (name: string | RegExp) => {
+  await waitFor(() => expect((screen.getByRole('button', { name }) as HTMLButtonElement).disabled).toBe(false));
+  await userEvent.click(screen.getByRole('button', { name }));
+};
 const no = (message: string) => ({ ok: false as const, refusal: { code: 'inconsistent' as const, field: 'x', message } });
 
 describe('money, schools and limits of a farm', () => {
