@@ -20,7 +20,7 @@ const PLAIN_WATER = { so4sMgL: null, kMgL: null };
 const pick = <T extends object, K extends keyof T>(from: T, keys: readonly K[]): Pick<T, K> => Object.fromEntries(keys.map((k) => [k, from[k]])) as Pick<T, K>;
 const SEASON = ['label', 'startDate', 'cropKey', 'use', 'yieldGoalTHa', 'yieldHistoryTHa', 'proteinTargetPct', 'legumeShare', 'plantingYear', 'plantingDate', 'harvestDate', 'strawRemovedFrac', 'cropPricePerT', 'eatenRaw', 'touchesSoil', 'winterDrainageMm', 'springDrainageMm', 'moistureClass', 'soilTempSeasonC', 'releaseDays', 'depositionNKgHa', 'depositionSKgHa'] as const;
 const FIELD = ['name', 'areaHa', 'soilTextureId', 'omPct', 'omDepthCm', 'cecCmolKg', 'clayPct', 'tillage', 'tenure', 'certification', 'fixes', 'slopePct', 'forage'] as const;
-const APPLICATION = ['id', 'date', 'materialKey', 'status', 'cropYear', 'rate', 'rateUnit', 'methodKey', 'lab', 'coverings', 'plannedHours', 'tempC', 'windMS', 'soil', 'cover', 'storeId', 'pricePerT', 'distanceKm', 'yieldBonusPct'] as const;
+const APPLICATION = ['id', 'date', 'materialKey', 'status', 'cropYear', 'rate', 'rateUnit', 'methodKey', 'lab', 'coverings', 'plannedHours', 'tempC', 'windMS', 'soil', 'cover', 'acidified', 'materialPh', 'areaFrac', 'storeId', 'pricePerT', 'distanceKm', 'yieldBonusPct'] as const;
 const PASS = ['id', 'date', 'productId', 'productKgHa', 'placementId', 'status', 'pricePerT'] as const;
 const LAYER = ['topCm', 'bottomCm', 'no3nMgKg', 'bulkDensityGCm3', 'stonesVolFrac'] as const;
 const READING = ['nutrient', 'extractant', 'value', 'unit', 'belowDetection'] as const;
@@ -45,7 +45,7 @@ function assemble(asOf: string, terms: FarmTerms, farm: Farm, field: Field, seas
   const sample = p.samples.find((s) => s.id === season.soilSampleId);
   return {
     format: PLAN_FORMAT, version: PLAN_VERSION, asOf, farm: terms,
-    field: { ...pick(field, FIELD), near: field.near ?? [], latitudeDeg: farm.latitudeDeg, climateId: farm.climateId }, season: { ...pick(season, SEASON), stand: season.stand ?? PLAIN_STAND },
+    field: { ...pick(field, FIELD), near: field.near ?? [], latitudeDeg: farm.latitudeDeg, climateId: farm.climateId }, season: { ...pick(season, SEASON), stand: { ...PLAIN_STAND, ...season.stand } },
     ground: { sampleDate: sample?.date ?? null, ...(sample ? pick(sample, SAMPLE) : { laboratory: null, depthCm: null, nCores: null, nPoints: null, moisture: null, phWater: null, phCacl2: null, bufferKind: null, bufferPh: null, alCmolKg: null }), readings: p.results.filter((r) => r.sampleId === sample?.id).map((r) => pick(r, READING)), boronLastYearKgHa: season.boronLastYearKgHa, nitrateSampleDate: season.nitrateSampleDate, nitrateLayers: own(p.layers).map((l) => pick(l, LAYER)) },
     lime: season.lime ?? null, schools: season.schools ?? DEFAULT_SCHOOLS, residue: season.residue ?? null, previous: own(p.previous)[0]?.detail ?? null, manureHistory: season.manureHistory, organics: own(p.organics).map((o) => ({ ...pick(o, APPLICATION), lab: o.lab ? { ...BLANK_LAB, ...o.lab } : null, use: o.use ?? PLAIN_DRESSING.use, day: o.day ?? null, records: o.records ?? null, machine: o.machine ?? null })), irrigation: season.irrigation ? { ...PLAIN_WATER, ...season.irrigation } : null, cropN: season.cropN ?? null, passes: own(p.passes).map((x) => pick(x, PASS)), struck: season.struck,
   };

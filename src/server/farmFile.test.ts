@@ -1,4 +1,5 @@
 import { describe, expect, it, beforeAll, afterAll } from 'vitest';
+import { DEFAULT_TERMS } from '@/core/plan/farmTerms';
 import { Refusal } from '@/core/quantity/refusal';
 import type { Db } from '@/data/client';
 import { demoDatabase } from '@/data/testDatabase';
@@ -33,6 +34,19 @@ describe('a farm as a file', () => {
     expect(text).not.toMatch(/low-fleet"|kestrel|quern/);
     expect(text).toContain('"proposedBy": "Ines Calloway"');
   });
+  it('of version 1 is read: what it could not say takes the shown default', async () => {
+    const old = JSON.parse((await exportFarm(db, INES, 'tansy-hollow')).text);
+    old.version = 1;
+    for (const o of old.rows.organicApplications) for (const k of ['acidified', 'materialPh', 'areaFrac']) delete o[k];
+    for (const s of old.rows.seasons) if (s.stand) delete s.stand.winterCover;
+    old.farm.terms = { ...DEFAULT_TERMS, pPricePerKg: 3.1 };
+    for (const k of ['library', 'manureNSchool', 'ammoniaSchool', 'manurePkSchool', 'soilWarmth', 'residualTailFrac']) delete old.farm.terms[k];
+    const copy = await importFarm(db, INES, JSON.stringify(old), 'Tansy of old');
+    const all = await overview(db, INES);
+    const sums = (id: string) => all.find((f) => f.farm.id === id)?.fields.map((f) => f.assessment.sums);
+    expect(sums(copy)).toEqual(sums('tansy-hollow'));
+    expect(JSON.parse((await exportFarm(db, INES, copy)).text).farm.terms).toMatchObject({ pPricePerKg: 3.1, ammoniaSchool: 'curve', soilWarmth: 'temperate' });
+  });
   it('is for those who may see the farm', async () => {
     await expect(exportFarm(db, ODO, 'kestrel-terrace')).rejects.toThrow(NotAllowed);
   });
@@ -42,7 +56,7 @@ describe('a farm as a file', () => {
     const broken = (change: (f: typeof good) => void) => { const f = structuredClone(good); change(f); return refused(importFarm(db, INES, JSON.stringify(f), 'Broken')); };
     expect(await refused(importFarm(db, INES, '{', null))).toMatchObject({ field: 'file' });
     expect(await refused(importFarm(db, INES, '{"format":"else"}', null))).toMatchObject({ field: 'format' });
-    expect(await broken((f) => { f.version = 2; })).toMatchObject({ code: 'newer_version' });
+    expect(await broken((f) => { f.version = 3; })).toMatchObject({ code: 'newer_version' });
     expect(await broken((f) => { f.rows.seasons[0].fieldId = 'fields-99999'; })).toMatchObject({ field: 'rows.seasons[0].fieldId', value: 'fields-99999' });
     expect(await broken((f) => { f.rows.seasons[0].surprise = 1; })).toMatchObject({ code: 'unknown_field', field: 'rows.seasons[0].surprise' });
     expect(await broken((f) => { f.rows.soilSamples[0].phWater = 67; })).toMatchObject({ code: 'out_of_range', field: 'ground.phWater', value: 67 });

@@ -2,8 +2,9 @@ import { createSelectSchema } from 'drizzle-zod';
 import { z } from 'zod';
 import { checkOutline } from '@/core/ground/outline';
 import { samplingPlanSchema } from '@/core/ground/samplingPlan';
-import { planSchema, soilReading } from '@/core/plan/document';
-import { farmTerms } from '@/core/plan/farmTerms';
+import { PLAIN_STAND, planSchema, soilReading } from '@/core/plan/document';
+import { DEFAULT_TERMS, farmTerms } from '@/core/plan/farmTerms';
+import { PLAIN_DRESSING } from '@/core/plan/organicDefaults';
 import { manureLab, organicApplication, plannedMachine } from '@/core/plan/organicDocument';
 import { sheetSchema } from '@/core/plan/sheetSchema';
 import { refusalOf } from '@/core/quantity/input';
@@ -22,7 +23,7 @@ import { authorise, type Actor } from './authorise';
 import { newId, today } from './clock';
 
 const FARM_FORMAT = 'patient-furrow-farm';
-const FARM_VERSION = 1;
+const FARM_VERSION = 2;
 const MAX_BYTES = 20 * 1024 * 1024;
 
 /** Ids of the database mean nothing outside it: in the file each row has a short reference by its place, the same whenever the farm is the same. */
@@ -51,6 +52,19 @@ const fileSchema = z.strictObject({
   farm: createSelectSchema(t.farms, { closedPeriods: farmTerms.shape.closedPeriods, terms: farmTerms.omit({ name: true, closedPeriods: true, legalNCapKgHa: true, nPricePerKg: true, library: true }).nullable() }).omit({ id: true, demo: true, version: true }).strict(),
   rows,
 });
+
+const objectsOf = (list: unknown): Row[] => (Array.isArray(list) ? list.map((x: unknown) => (x !== null && typeof x === 'object' ? { ...x } : {})) : []);
+/** A farm file of version 1 knew no schools of manure and dressings of the whole field only: what it could not say takes the shown default. */
+function upgraded(json: object): unknown {
+  const file = json as { version?: unknown; farm?: { terms?: object | null }; rows?: Record<string, unknown> };
+  if (file.version !== 1 || !file.farm || !file.rows) return json;
+  const { acidified, materialPh, areaFrac } = PLAIN_DRESSING;
+  return {
+    ...file, version: FARM_VERSION, farm: { ...file.farm, terms: file.farm.terms ? { ...NEW_TERMS, ...file.farm.terms } : (file.farm.terms ?? null) },
+    rows: { ...file.rows, organicApplications: objectsOf(file.rows.organicApplications).map((o) => ({ acidified, materialPh, areaFrac, ...o })), seasons: objectsOf(file.rows.seasons).map((s) => ({ ...s, stand: s.stand ? { ...PLAIN_STAND, ...s.stand } : null })) },
+  };
+}
+const NEW_TERMS = { manureNSchool: DEFAULT_TERMS.manureNSchool, ammoniaSchool: DEFAULT_TERMS.ammoniaSchool, manurePkSchool: DEFAULT_TERMS.manurePkSchool, soilWarmth: DEFAULT_TERMS.soilWarmth, residualTailFrac: DEFAULT_TERMS.residualTailFrac };
 
 const refOf = (table: string, k: number): string => `${table}-${String(k + 1).padStart(5, '0')}`;
 /** The whole farm as JSON: everything its people own, to read, to keep or to bring into another copy of this program. */
@@ -128,8 +142,9 @@ export async function importFarm(db: Db, actor: Actor, text: string, name: strin
   const head = json as { format?: unknown; version?: unknown } | null;
   if (head === null || typeof head !== 'object' || head.format !== FARM_FORMAT) refuse('inconsistent', 'format', `This is not a ${FARM_FORMAT} file.`, { value: head?.format, allowed: FARM_FORMAT });
   if (typeof head.version === 'number' && head.version > FARM_VERSION) refuse('newer_version', 'version', `This farm was written by a newer version (${head.version}); this program reads up to version ${FARM_VERSION}.`, { value: head.version, allowed: `1 to ${FARM_VERSION}` });
-  const parsed = fileSchema.safeParse(json);
-  if (!parsed.success) throw new Refusal(refusalOf(parsed.error, json));
+  const raw = upgraded(head);
+  const parsed = fileSchema.safeParse(raw);
+  if (!parsed.success) throw new Refusal(refusalOf(parsed.error, raw));
   const file = parsed.data;
   const farmName = name?.trim() || file.farm.name;
   const mine = await farmsById(db, (await rolesOf(db, actor.id)).map((r) => r.farmId));

@@ -126,6 +126,26 @@ export function ammoniaKeptTable(i: { group: string; dmPct?: number | null; plac
   return row?.retainedFrac ?? refuse('unknown_id', 'placement', `No row for ${i.group} by ${i.placement}.`, { value: i.placement });
 }
 
+const TABLE_PLACEMENT: Record<string, string> = { injection_closed: 'injected_covered', injection_deep: 'injected_covered', injection_open: 'injected_open_slot', trailing_hose: 'banded_hose_or_shoe', trailing_shoe: 'banded_hose_or_shoe' };
+/**
+ * Loss of a spreading technique by the simple table: the school of plan forms, blind to weather. Tillage covers; rain and irrigation do not.
+ *
+ * @example ammoniaLossByTable({ method: 'splash_low', dmPct: 6, coverings: [{ kind: 'plough_inversion', hours: 6 }] }).lossFrac // 0.4
+ */
+export function ammoniaLossByTable(i: { method: string; dmPct?: number | null; coverings?: readonly Covering[] | null }): Pick<AmmoniaLoss, 'lossFrac' | 'retainedFrac' | 'defaultWeather' | 'why'> {
+  const method = spreadingMethodOf(i.method);
+  const tilled = inOrder((i.coverings ?? []).filter((c) => isTillage(c.kind)))[0];
+  // A covered band is closed by the pass itself.
+  const hours = i.method === 'solid_band' ? 0 : (tilled?.hours ?? null);
+  const retainedFrac = ammoniaKeptTable({ group: method.group, dmPct: i.dmPct, placement: TABLE_PLACEMENT[i.method] ?? 'surface', hours });
+  return {
+    lossFrac: 1 - retainedFrac, retainedFrac, defaultWeather: false,
+    why: step('organics.ammonia', 'Ammonium lost to the air', 1 - retainedFrac, 'share', { formula: `1 - kept share of the table for ${method.name}, ${hours === null ? 'never worked in' : `worked in after ${hours} h`}`, school: 'simple table, no weather', source: 'chapter 2, simple_table', confidence: 'medium' }),
+  };
+}
+/** Whether a covering works the dressing into the soil; rain and irrigation only wash it in. */
+export const isTillage = (kind: string): boolean => !kind.startsWith('rain') && !kind.startsWith('irrigation');
+
 /**
  * What a skipped or late incorporation cost (rule N01).
  *

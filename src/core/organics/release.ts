@@ -2,7 +2,8 @@ import { clip } from '../quantity/curve';
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
 import { materialOf, type Material } from '../reference/organicMaterials';
-import { mineralisationOf, overwinterRows, type Mineralisation } from '../reference/organicTables';
+import { decompositionOf, mineralisationOf, overwinterRows, type Mineralisation } from '../reference/organicTables';
+import { compostRole, decompositionKind, releaseByCToN } from './compost';
 import { asConfidence, entered, fromTable, step, type Step } from '../why/step';
 
 /** Thermal time to which the first-year fractions belong, °C d (soil at 10 cm, base 0). */
@@ -112,11 +113,26 @@ export function analysisOf(book: Material, lab: LabAnalysis | null | undefined):
   return { totalNKgT, nh4NKgT, no3NKgT: lab?.no3NKgT ?? (lab?.totalNKgT != null ? 0 : book.no3NKgT), pKgT: take('P', lab?.pKgT, book.pKgT), kKgT: take('K', lab?.kKgT, book.kKgT), sKgT: take('S', lab?.sKgT, book.sKgT), dmPct: take('dry matter', lab?.dmPct, book.dmPct), fromBook };
 }
 
-/** Share of mineral N that a winter leaves (chapter 2, 4.2). */
-export const overwinterKept = (texture: 'sand' | 'loam' | 'clay' | 'organic', drainageMm: number) => {
-  const group = texture === 'organic' ? 'loam' : texture;
-  return overwinterRows().find((r) => r.textureGroup === group && drainageMm >= r.drainageMmFrom && (r.drainageMmTo === null || drainageMm < r.drainageMmTo));
+/**
+ * Share of mineral N that a winter leaves (chapter 2, 4.2), with the row that says so.
+ *
+ * @param covered a well-grown cover crop or oilseed rape stood over winter: the next lower class of drainage counts (low stays low)
+ * @example overwinterKept('loam', 200)?.retainedMineralNFrac // 0.60; under a cover crop 0.85
+ */
+export const overwinterKept = (texture: 'sand' | 'loam' | 'clay' | 'organic', drainageMm: number, covered = false) => {
+  const rows = overwinterRows().filter((r) => r.textureGroup === (texture === 'organic' ? 'loam' : texture)).sort((a, b) => a.drainageMmFrom - b.drainageMmFrom);
+  const at = rows.findIndex((r) => drainageMm >= r.drainageMmFrom && (r.drainageMmTo === null || drainageMm < r.drainageMmTo));
+  return rows[covered ? Math.max(0, at - 1) : at];
 };
+
+const NITRIFIED_TT = { plain: 350, inhibited: 700 } as const;
+/**
+ * Share of a dressing's ammonium that a nitrate test cannot see yet, because it is still ammonium (chapter 2, 4.2; consensus, low).
+ *
+ * @param tt degree-days of soil (base 0) from spreading to sampling
+ * @example notYetNitrate(140, false) // 0.6
+ */
+export const notYetNitrate = (tt: number, inhibitor: boolean): number => Math.max(0, 1 - within('sample_tt', tt, { label: 'Thermal time to the nitrate sample', unit: '°C d', min: 0, max: 12_000 }) / (inhibitor ? NITRIFIED_TT.inhibited : NITRIFIED_TT.plain));
 
 export interface PanInput {
   mat: string;
@@ -128,6 +144,11 @@ export interface PanInput {
   ttEnd?: number | null;
   climateFactor?: number | null;
   mealOnSurface?: boolean | null;
+  /** Left on top as a mulch: a material that ties N up takes it only from its contact layer. */
+  onSurface?: boolean | null;
+  /** Degree-days from spreading to a nitrate test that the budget credits; null where no test followed. */
+  sampleTt?: number | null;
+  inhibitor?: boolean | null;
 }
 export interface PlantAvailableN {
   tanKgT: number;
@@ -135,12 +156,35 @@ export interface PlantAvailableN {
   y1Eff: number;
   mineralKeptKgT: number;
   panKgT: number;
+  /** A nitrate test taken since holds part of it. */
+  tested: boolean;
   why: Step;
+}
+
+/** Classes that tie N up: with a measured C:N they are reckoned by it (chapter 2, 4.3 step 6). */
+const TIE_UP_CLASSES = ['high_carbon', 'horse_shavings', 'compost_high_cn'];
+const rotsByCToN = (klass: string, a: Analysis, cToN: number | null | undefined): boolean => cToN != null && (TIE_UP_CLASSES.includes(klass) || compostRole({ cn: cToN, nPctDm: a.dmPct > 0 ? Math.min(20, (a.totalNKgT / a.dmPct) * 10) : 0 }) === 'tie_up');
+
+/** Share of the organic N that the first crop year gives in all, and how much of it a nitrate test since then has seen. */
+function firstYearShare(i: PanInput, m: Mineralisation, y1: number, ow: number, onTop: number): { all: number; seen: number } {
+  const klass = m.mineralisationClass;
+  const inTime = (tt: number) => releaseFraction({ klass, tt, y1Adj: y1 });
+  const autumn = i.season === 'autumn';
+  const ttPre = i.ttPre ?? TT_LATE_AUTUMN;
+  const climate = i.climateFactor == null ? 1 : within('climate_factor', i.climateFactor, RANGES.climateFactor);
+  // Of an autumn dressing the test has seen what came before the winter (4.2); of one in spring, what came until the sampling.
+  const seenTt = i.sampleTt == null ? 0 : Math.min(i.sampleTt, autumn ? ttPre : (i.ttEnd ?? Infinity));
+  if (y1 <= 0) return { all: y1 * onTop, seen: inTime(seenTt) * onTop };
+  const surface = i.mealOnSurface && klass.startsWith('meal_') ? MEAL_ON_SURFACE : 1;
+  const warmth = (i.ttEnd == null ? climate : 1) * surface;
+  const end = i.ttEnd == null ? y1 : inTime(i.ttEnd);
+  const all = autumn ? inTime(ttPre) * ow + end - inTime(ttPre) : end;
+  return { all: all * warmth, seen: Math.min(all, inTime(seenTt) * ow) * warmth };
 }
 
 /**
  * Plant-available N of a material in its first crop year, kg/t (chapter 2, 4.3): the ammonium that stayed, plus what the organic part
- * releases. Negative when the material ties N up.
+ * releases. Negative when the material ties N up. What a later nitrate test holds already is left out (4.2).
  *
  * @throws Refusal N10 when thermal time and a climate factor are both given
  * @example plantAvailableN({ mat: 'dairy_slurry_medium', retainedFrac: 0.7222 }).panKgT // 1.217 kg/t
@@ -156,27 +200,30 @@ export function plantAvailableN(i: PanInput): PlantAvailableN {
   const pools = nitrogenPools({ totalN: a.totalNKgT, nh4: a.nh4NKgT, no3: a.no3NKgT, klass });
   const y1 = firstYearFraction({ klass, cnBook: book.cToN, cnLab: i.lab?.cToN });
   const m = mineralisationOf(klass);
-  const ttPre = i.ttPre ?? TT_LATE_AUTUMN;
-  const climate = i.climateFactor == null ? 1 : within('climate_factor', i.climateFactor, RANGES.climateFactor);
-  const inTime = (tt: number) => releaseFraction({ klass, tt, y1Adj: y1 });
-  const surface = i.mealOnSurface && klass.startsWith('meal_') ? MEAL_ON_SURFACE : 1;
-  const sPre = g(m, ttPre) / g(m, TT_YEAR);
-  const y1Eff =
-    y1 <= 0 ? y1
-    : i.ttEnd != null ? (autumn ? inTime(ttPre) * ow + inTime(i.ttEnd) - inTime(ttPre) : inTime(i.ttEnd)) * surface
-    : y1 * climate * (autumn ? sPre * ow + 1 - sPre : 1) * surface;
-  const mineralKeptKgT = (pools.tan * retained + a.no3NKgT) * ow;
-  const panKgT = mineralKeptKgT + pools.org * y1Eff;
+  const kind = decompositionOf(decompositionKind(book));
+  const sampled = i.sampleTt ?? null;
+  const unseen = sampled === null ? 1 : notYetNitrate(sampled, i.inhibitor === true);
+  const released = firstYearShare(i, m, y1, ow, i.onSurface ? kind.surfaceMulchFactor : 1);
+  const share = released.all - released.seen;
+  const cToN = rotsByCToN(klass, a, i.lab?.cToN) ? (i.lab?.cToN ?? null) : null;
+  const rotting = cToN === null ? null : releaseByCToN({ totalN: a.totalNKgT, cToN, kind: kind.materialKind, nh4N: a.nh4NKgT, no3N: a.no3NKgT, placement: i.onSurface ? 'surface' : 'mixed' }) * (released.all === 0 ? 1 : share / released.all);
+  const organicKgT = rotting ?? pools.org * share;
+  const y1Eff = rotting === null || pools.org === 0 ? share : rotting / pools.org;
+  const mineralKeptKgT = sampled === null ? (pools.tan * retained + a.no3NKgT) * ow : pools.tan * retained * ow * unseen;
+  const panKgT = mineralKeptKgT + organicKgT;
   const id = 'organics.pan';
   const origin = (name: string) => (a.fromBook.includes(name) ? 'book value' : 'laboratory');
+  const notes = [a.fromBook.length > 0 ? `Book values for ${a.fromBook.join(', ')}: real loads differ by 30 to 50 %.` : null, sampled === null ? null : `A nitrate test followed ${Math.round(sampled)} °C d after spreading: what it holds is not counted once more.`].filter((x) => x !== null);
+  const organicInputs = [step(`${id}.org`, 'Organic N', pools.org, 'kg/t', { formula: 'total N - ammonium - nitrate - uric acid', inputs: [step(`${id}.total`, 'Total N', a.totalNKgT, 'kg/t', { source: origin('N') })] })];
   return {
-    tanKgT: pools.tan, orgNKgT: pools.org, y1Eff, mineralKeptKgT, panKgT,
+    tanKgT: pools.tan, orgNKgT: pools.org, y1Eff, mineralKeptKgT, panKgT, tested: sampled !== null,
     why: step(id, 'Plant-available N', panKgT, 'kg/t', {
-      formula: 'ammonium kept + organic N x first-year share', school: 'two pools', source: m.source, confidence: a.fromBook.length > 0 ? 'low' : asConfidence(m.confidence),
-      note: a.fromBook.length > 0 ? `Book values for ${a.fromBook.join(', ')}: real loads differ by 30 to 50 %.` : undefined,
+      formula: 'ammonium kept + organic N x first-year share', school: 'two pools', source: m.source, confidence: a.fromBook.length > 0 || sampled !== null ? 'low' : asConfidence(m.confidence), note: notes.length > 0 ? notes.join(' ') : undefined,
       inputs: [
-        step(`${id}.mineral`, 'Ammonium and nitrate kept', mineralKeptKgT, 'kg/t', { formula: `(ammonium-N x kept + nitrate-N)${autumn ? ' x kept over winter' : ''}`, inputs: [step(`${id}.tan`, 'Ammonium-N (with uric acid)', pools.tan, 'kg/t', { source: origin('ammonium') }), entered(`${id}.kept`, 'Kept after spreading', retained, 'share'), ...(autumn ? [entered(`${id}.ow`, 'Kept over winter', ow, 'share')] : [])] }),
-        step(`${id}.organic`, 'Released by the organic part', pools.org * y1Eff, 'kg/t', { formula: 'organic N x first-year share', inputs: [step(`${id}.org`, 'Organic N', pools.org, 'kg/t', { formula: 'total N - ammonium - nitrate - uric acid', inputs: [step(`${id}.total`, 'Total N', a.totalNKgT, 'kg/t', { source: origin('N') })] }), fromTable(`${id}.y1`, 'First-year share', y1Eff, 'share', m)] }),
+        step(`${id}.mineral`, 'Ammonium and nitrate kept', mineralKeptKgT, 'kg/t', { formula: sampled === null ? `(ammonium-N x kept + nitrate-N)${autumn ? ' x kept over winter' : ''}` : `ammonium-N x kept${autumn ? ' x kept over winter' : ''} x share still ammonium at the test`, inputs: [step(`${id}.tan`, 'Ammonium-N (with uric acid)', pools.tan, 'kg/t', { source: origin('ammonium') }), entered(`${id}.kept`, 'Kept after spreading', retained, 'share'), ...(autumn ? [entered(`${id}.ow`, 'Kept over winter', ow, 'share')] : []), ...(sampled === null ? [] : [step(`${id}.unseen`, 'Still ammonium at the nitrate test', unseen, 'share', { formula: `1 - ${Math.round(sampled)} °C d / ${i.inhibitor ? NITRIFIED_TT.inhibited : NITRIFIED_TT.plain}`, source: 'chapter 2, 4.2', confidence: 'low' })])] }),
+        rotting === null
+          ? step(`${id}.organic`, 'Released by the organic part', organicKgT, 'kg/t', { formula: `organic N x first-year share${i.onSurface && y1 < 0 ? `; left on top only the contact layer takes N (x ${kind.surfaceMulchFactor})` : ''}`, inputs: [...organicInputs, fromTable(`${id}.y1`, sampled === null ? 'First-year share' : 'First-year share after the test', share, 'share', m)] })
+          : step(`${id}.organic`, 'Taken up or given while it rots', organicKgT, 'kg/t', { formula: `share that rots x (organic N - carbon x ${kind.eFrac} / ${kind.cnMicrobe})${i.onSurface ? ` x ${kind.surfaceMulchFactor}: on top only the contact layer takes N` : ''}`, source: kind.source, confidence: asConfidence(kind.confidence), inputs: [...organicInputs, entered(`${id}.cn`, 'C:N of the laboratory', cToN, '')] }),
       ],
     }),
   };
@@ -212,12 +259,23 @@ export function residualCredit(i: { apps: readonly PastApplication[]; tail?: num
   return { creditKgHa, why: step('credit.manure_residual', 'Manure of earlier years', creditKgHa, 'kg/ha', { formula: 'sum over earlier applications', source: 'chapter 2, 4.5', confidence: 'medium', inputs: parts.map((p) => p.why) }) };
 }
 
-/** N released between two points of the season, for crops that should run short (4.4 step 3), kg/ha. */
+/**
+ * Share of the original organic N that a dressing releases between two points of a season (chapter 2, 4.4 step 3 and 9.3): of this crop year by its whole
+ * curve, of an earlier one by the slow part alone, which begins anew in spring.
+ *
+ * @param i.yearK 1 for this crop year, 2 for last year's dressing
+ * @example releasedBetween({ klass: 'cattle_solid_stored', yearK: 1, ttFrom: 1400, ttTo: 2600 }) // 0.0472
+ */
+export const releasedBetween = (i: { klass: string; yearK: number; y1Adj?: number | null; ttFrom: number; ttTo: number }): number => {
+  const by = (tt: number) => (i.yearK < 2 ? releaseFraction({ klass: i.klass, tt, y1Adj: i.y1Adj }) : releaseResidual({ klass: i.klass, yearK: i.yearK, tt }));
+  return by(i.ttTo) - by(i.ttFrom);
+};
+
+/** N that a dressing of book analysis releases between two points of the season, for crops that should run short, kg/ha. @example lateRelease({ mat: 'cattle_bedded_pack_stored', rate: 40, ttFrom: 1400, ttTo: 2600 }) // 10.0 */
 export function lateRelease(i: { mat: string; rate: number; ttFrom: number; ttTo: number }): number {
   const book = materialOf(i.mat);
   const { org } = nitrogenPools({ totalN: book.totalNKgT, nh4: book.nh4NKgT, no3: book.no3NKgT, klass: book.mineralisationClass });
-  const rel = (tt: number) => releaseFraction({ klass: book.mineralisationClass, tt });
-  return org * within('rate', i.rate, RANGES.rateTHa) * (rel(i.ttTo) - rel(i.ttFrom));
+  return org * within('rate', i.rate, RANGES.rateTHa) * releasedBetween({ klass: book.mineralisationClass, yearK: 1, ttFrom: i.ttFrom, ttTo: i.ttTo });
 }
 
 /** Season release of TOTAL N by the dry-matter-N school, %. @example nPctDmRelease({ totalN: 27, dmPct: 90 }) // 30 */

@@ -36,7 +36,6 @@ export interface ApplicationFacts {
   highClasses: string[];
   grass: boolean;
   kBalanceKgHa: number;
-  lateRelease: { kgHa: number; limit: number; from: string; why: string } | null;
   school: string | null;
   manureNYearKgHa: number;
   manureNLimitKgHa: number | null;
@@ -103,7 +102,6 @@ export const applicationRules: readonly Rule<ApplicationFacts>[] = [
   rule({ id: 'O03', level: 'caution', when: 'material restricted on certified land', message: '{material}: raw manure interval, origin or rate limits apply.', action: 'Check interval, source farm and total N limit.', test: (f) => (f.certified && f.material.organicStatus === 'restricted' ? { material: f.material.name } : null) }),
   rule({ id: 'S10', level: 'caution', when: 'a liquid store is emptied', message: 'Agitation sets hydrogen sulphide free: over 100 ppm it numbs the sense of smell, over 500 to 1000 ppm it fells a person within a few breaths. Methane explodes; ammonia and carbon dioxide suffocate.', action: 'People and animals out of the building, full ventilation, no flames, personal gas alarm (H2S 10 ppm); never go in after a collapsed person: call emergency services. Entry only with supplied air, harness and a trained team outside.', test: (f) => (!f.done && f.liquid && f.material.physicalForm === 'slurry' ? {} : null) }),
   rule({ id: 'N03', level: 'caution', when: 'ammonium manure in autumn on soil above 10 °C', message: 'Soil is {t} °C: ammonium will nitrify and can leach before spring.', action: 'Wait until it is under 10 °C and falling, add an inhibitor, keep a cover crop, or move to spring.', test: (f) => (f.autumn && f.soilTempC !== null && f.soilTempC > 10 && f.nh4Share >= HOT_SHARE ? { t: f.soilTempC } : null) }),
-  rule({ id: 'N08', level: 'caution', when: 'more N released late than the crop bears', message: '{kg} kg N/ha will be released after {stage}: {why}.', action: 'Less or earlier material, a soluble base dressing instead, or a nitrogen-hungry crop.', test: (f) => (f.lateRelease && f.lateRelease.kgHa > f.lateRelease.limit ? { kg: f.lateRelease.kgHa, stage: f.lateRelease.from, why: f.lateRelease.why } : null) }),
   rule({ id: 'N09', level: 'info', when: 'another school of manure N than the default', message: 'The N credit uses the {school} school.', action: 'Compare with the default before signing.', test: (f) => (f.school ? { school: f.school } : null) }),
   rule({ id: 'N11', level: 'caution', when: 'fresh high-ammonium slurry on saturated soil above 10 °C', message: 'Much of the N is lost as gas on wet soil.', action: 'Wait for drier soil.', test: (f) => (f.liquid && f.nh4Share >= HOT_SHARE && f.soilSaturated && (f.soilTempC ?? 0) > 10 ? {} : null) }),
   rule({ id: 'N12', level: 'caution', when: 'high-N material before planting on sand, for a crop that takes N up beyond 8 weeks', message: 'Early N on sand: {kg} kg N/ha is at risk before uptake.', action: 'Split: part at planting, part side-dressed.', test: (f) => (f.sandy && f.nh4Share >= HOT_SHARE && f.mineralKgHa > 20 && f.daysToPlanting !== null && f.daysToPlanting >= 0 && (f.uptakeWeeks ?? 0) > 8 ? { kg: f.mineralKgHa } : null) }),
@@ -137,6 +135,14 @@ export interface MixFacts {
 export const mixRules: readonly Rule<MixFacts>[] = [
   rule({ id: 'R10', level: 'caution', when: 'P, K or S over-supplied by more than 25 %', message: '{nutrient} over-supplied by {pct} %.', action: 'Look at what the most limiting basis would be.', test: (f) => (f.over.pct > 25 ? { nutrient: f.over.name, pct: f.over.pct } : null) }),
   rule({ id: 'R11', level: 'info', when: 'a nutrient still short after manure and passes', message: 'Still short, kg/ha: {list}.', action: 'Top up with fertiliser.', test: (f) => (f.short.length > 0 ? { list: f.short.join(', ') } : null) }),
+];
+
+/** What all manure and compost, of this season and of earlier ones, still release after the crop should run short of N. */
+export interface LateReleaseFacts {
+  late: { kgHa: number; limit: number; from: string; why: string } | null;
+}
+export const lateReleaseRules: readonly Rule<LateReleaseFacts>[] = [
+  rule({ id: 'N08', level: 'caution', when: 'more N released late than the crop bears', message: '{kg} kg N/ha will be released after {stage}: {why}.', action: 'Less or earlier material, a soluble base dressing instead, or a nitrogen-hungry crop.', test: (f) => (f.late && f.late.kgHa > f.late.limit ? { kg: f.late.kgHa, stage: f.late.from, why: f.late.why } : null) }),
 ];
 
 /** A rate that pays P ahead. */

@@ -9,7 +9,7 @@ import { calibrationRules } from '../organics/calibration';
 import { compostRules, treeRules } from '../organics/compostRules';
 import { inCropRules } from '../organics/inCrop';
 import { labRules } from '../organics/labRules';
-import { aheadRules, applicationRules, historyRules, mixRules } from '../organics/rules';
+import { aheadRules, applicationRules, historyRules, lateReleaseRules, mixRules } from '../organics/rules';
 import { siteRules } from '../organics/site';
 import { byLevel, type Rule } from '../rules/rule';
 import { leafReadingRules, leafSampleRules } from '../tissue/rules';
@@ -17,7 +17,7 @@ import { leafReadingRules, leafSampleRules } from '../tissue/rules';
 /** What is told of a rule without the facts that fire it. */
 export type RuleText = Pick<Rule<never>, 'module' | 'id' | 'level' | 'when' | 'message' | 'action'>;
 /** Every judgement rule that watches a plan, a soil or a leaf, in the order of the work. */
-export const ALL_RULES: readonly RuleText[] = [...sampleRules, ...readingRules, ...estimateRules, ...layerRules, ...limeRules, ...secondaryRules, ...herbageRules, ...buildRules, ...budgetRules, ...schoolsRules, ...labRules, ...applicationRules, ...mixRules, ...aheadRules, ...historyRules, ...siteRules, ...calibrationRules, ...inCropRules, ...compostRules, ...treeRules, ...passRules, ...leafSampleRules, ...leafReadingRules];
+export const ALL_RULES: readonly RuleText[] = [...sampleRules, ...readingRules, ...estimateRules, ...layerRules, ...limeRules, ...secondaryRules, ...herbageRules, ...buildRules, ...budgetRules, ...schoolsRules, ...labRules, ...applicationRules, ...mixRules, ...lateReleaseRules, ...aheadRules, ...historyRules, ...siteRules, ...calibrationRules, ...inCropRules, ...compostRules, ...treeRules, ...passRules, ...leafSampleRules, ...leafReadingRules];
 
 /** Rules that the program keeps by refusing: what breaks them is never taken in, so nothing has to be warned of. */
 const REFUSED: readonly (readonly [string, string, string])[] = [

@@ -142,7 +142,7 @@ function assessWith(plan: Plan): Assessment {
   const ground = assessGround(plan, problems);
   const credits: SoilCredits = ready ? soilCreditLines(plan, ready, calendar, problems) : { lines: [], nitrate: null, legume: null, greenManure: null, omUsed: false, omTestDepthCm: 20 };
   const required = ready ? attempt(problems, chosenSchools(plan).n === 'yield_goal' ? 'crop' : 'budget', () => requirementLine(plan, ready, ground, credits.nitrate?.soilNKgHa ?? null)) : null;
-  const organic: OrganicCredits = ready ? organicLines(plan, ground, calendar, problems) : { lines: [], assessed: [], earlierCount: 0 };
+  const organic: OrganicCredits = ready ? organicLines(plan, ready, ground, calendar, problems) : { lines: [], assessed: [], earlierCount: 0 };
   const supply = assessSupply(plan, calendar, problems);
   const lines = [...(required ? [required] : []), ...credits.lines, ...organic.lines].map((l) => ({ ...l, struck: plan.struck.find((s) => s.line === l.id)?.reason ?? l.struck }));
   const sums = Object.fromEntries(NUTRIENT_KEYS.map((x) => [x, sumUp(lines, x, supply.total[x], fixes(ready))])) as Assessment['sums'];

@@ -5,7 +5,6 @@ import type { LimitingResult } from '../budget/limiting';
 import type { realisticYield } from '../budget/requirement';
 import { greenManureTurn } from '../budget/residues';
 import { lateN } from '../budget/uptake';
-import { lateRelease } from '../organics/release';
 import { daysBetween } from '../quantity/calendar';
 import type { Crop } from '../reference/crops';
 import { mineralisationOf } from '../reference/organicTables';
@@ -17,6 +16,7 @@ import type { SoilCredits } from './creditLines';
 import { dayOf } from './days';
 import { chosenSchools } from './chosenSchools';
 import type { Plan } from './document';
+import { manureReleases } from './lateManure';
 import type { GroundAssessment } from './groundReading';
 import type { NutrientKey, NutrientSum } from './line';
 import type { OrganicCredits } from './organicLines';
@@ -87,7 +87,7 @@ function lateFacts(plan: Plan, crop: Crop, a: BudgetScene): BudgetFacts['late'] 
   const tt = (from: number, to: number) => thermalTime(calendar, Math.max(0, from), Math.max(0, to));
   const whole = tt(calendar.planting, calendar.uptakeEnd);
   const om = a.credits.lines.find((l) => l.id === 'om_mineralisation')?.n ?? 0;
-  const manure = a.organic.assessed.reduce((s, x) => { const from = dayOf(calendar, x.app.date); return s + Math.max(0, lateRelease({ mat: x.material.key, rate: x.rateTHa, ttFrom: tt(from, Math.max(from, down)), ttTo: tt(from, Math.max(from, end)) })); }, 0);
+  const manure = manureReleases(plan, calendar, down, end);
   const water = plan.irrigation ? (plan.irrigation.mm * plan.irrigation.no3nMgL * (1 - plan.irrigation.shareBeforeRunDown)) / 100 : 0;
   const passes = a.supply.passes.reduce((s, p) => s + (p.pass.date > runDown ? p.delivered.n : 0), 0);
   const top = calendar.uptake[calendar.uptake.length - 1] ?? 1;
@@ -107,8 +107,8 @@ function looseN(x: OrganicCredits['assessed'][number]): number {
 /** What is brought above what leaves with the crop: manure by all its N, not by what the crop can use. */
 function balances(plan: Plan, crop: Crop, a: BudgetScene): { nBalance: number; pBalance: number } {
   const yieldTHa = plan.season.yieldGoalTHa ?? 0;
-  const manureN = a.organic.assessed.reduce((s, x) => s + looseN(x), 0);
-  const manureP = a.organic.assessed.reduce((s, x) => s + x.pTotalKgHa, 0);
+  const manureN = a.organic.assessed.reduce((s, x) => s + looseN(x) * x.app.areaFrac, 0);
+  const manureP = a.organic.assessed.reduce((s, x) => s + x.pTotalKgHa * x.app.areaFrac, 0);
   const water = plan.irrigation ? (plan.irrigation.mm * plan.irrigation.no3nMgL) / 100 : 0;
   return { nBalance: a.sums.n.planned + manureN + water + (plan.season.depositionNKgHa ?? 0) - yieldTHa * crop.removalNKgT, pBalance: a.sums.p.planned + manureP - yieldTHa * crop.removalPKgT };
 }

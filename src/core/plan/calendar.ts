@@ -74,6 +74,23 @@ export const stageAt = (calendar: SeasonCalendar, date: IsoDate): string | null 
 /** Degree-days above 0 °C between two days, capped at 30 °C a day: the clock of organic N (chapter 2, 4.4). */
 export const thermalTime = (calendar: SeasonCalendar, from: number, to: number): number => calendar.clock.meanTempC.slice(Math.max(0, from), Math.max(0, to)).reduce((sum, t) => sum + Math.min(30, Math.max(0, t)), 0);
 
+const degreesRemembered = new Map<string, number>();
+/** Degree-days above 0 °C, capped at 30 °C a day, that a normal year of this climate gives between two dates. */
+export function normalDegrees(climateId: string, from: IsoDate, to: IsoDate): number {
+  if (to <= from) return 0;
+  const id = [climateId, from, to].join('|');
+  if (!degreesRemembered.has(id)) {
+    if (degreesRemembered.size >= REMEMBERED_MAX) degreesRemembered.delete(degreesRemembered.keys().next().value as string);
+    degreesRemembered.set(id, seasonClock({ cropId: null, climateId, start: from, end: to, clockDate: from }).meanTempC.reduce((sum, t) => sum + Math.min(30, Math.max(0, t)), 0));
+  }
+  return degreesRemembered.get(id) ?? 0;
+}
+/** Degree-days from an autumn dressing to the start of drainage, where nobody knows the day: late summer 900, early autumn 500, late autumn 150 (chapter 2, 4.3 step 5). */
+export function degreesBeforeDrainage(date: IsoDate, latitude: number): number {
+  const month = northernMonth(date, latitude);
+  return month <= 8 ? 900 : month === 9 || (month === 10 && Number(date.slice(8)) <= 15) ? 500 : 150;
+}
+
 /** Mean air temperature between two days, which stands in for soil temperature until a record exists. */
 export const meanTemperature = (calendar: SeasonCalendar, from: number, to: number): number => {
   const days = calendar.clock.meanTempC.slice(Math.max(0, from), Math.max(from + 1, to));

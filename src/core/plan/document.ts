@@ -10,7 +10,7 @@ import { RANGES } from '../quantity/range';
 import { Refusal, refuse } from '../quantity/refusal';
 
 export const PLAN_FORMAT = 'patient-furrow-plan';
-export const PLAN_VERSION = 4;
+export const PLAN_VERSION = 5;
 
 const date = z.iso.date({ error: 'a calendar date, YYYY-MM-DD' });
 const maybeDate = date.nullable();
@@ -94,7 +94,9 @@ export const planSchema = z.strictObject({
     cropPricePerT: num(RANGES.pricePerT).nullable(), eatenRaw: z.boolean(), touchesSoil: z.boolean(), winterDrainageMm: num(RANGES.drainageMm), springDrainageMm: num({ label: 'Drainage from the first pass to half uptake', unit: 'mm', min: 0, max: 1500 }), moistureClass: key, soilTempSeasonC: num(RANGES.soilTempC).nullable(), releaseDays: num(RANGES.seasonDays).nullable(),
     depositionNKgHa: num(RANGES.depositionN).nullable(), depositionSKgHa: num(RANGES.depositionS).nullable(),
     /** What is known of the stand beside its yield. */
-    stand: z.strictObject({ companionLegume: z.boolean(), firstTimeHere: z.boolean(), nodulesFailed: z.boolean(), afterBareFallow: z.boolean(), stressed: z.boolean(), otherLimitRy: share('Yield that water or stand allow').nullable() }),
+    stand: z.strictObject({ companionLegume: z.boolean(), firstTimeHere: z.boolean(), nodulesFailed: z.boolean(), afterBareFallow: z.boolean(), stressed: z.boolean(),
+      /** A well-grown cover crop stood over winter and held nitrate back. */
+      winterCover: z.boolean(), otherLimitRy: share('Yield that water or stand allow').nullable() }),
   }),
   ground: z.strictObject({
     sampleDate: maybeDate, laboratory: text.nullable(), depthCm: num(RANGES.sampleDepthCm).nullable(), nCores: num(RANGES.nCores).nullable(), nPoints: num({ label: 'Points sampled', unit: '', min: 1, max: 6000 }).nullable(), moisture: z.enum(['dry', 'moist', 'wet']).nullable(), phWater: num(RANGES.phWater).nullable(), phCacl2: num(RANGES.phSalt).nullable(), bufferKind: z.enum(['adams_evans', 'smp', 'sikora', 'mehlich']).nullable(), bufferPh: num({ label: 'Buffer pH', unit: '', min: 4, max: 8.1 }).nullable(), alCmolKg: num(RANGES.alCmolKg).nullable(),
@@ -125,18 +127,18 @@ export type Schools = z.infer<typeof schools>;
 export const DEFAULT_SCHOOLS: Schools = { n: null, pk: null, trials: [], calNo3KgHa: 40, trialsAfterLegume: null, smnKgHa: null, previousCropGroup: null, soilGroup: null, winterDrainageMmClass: null, regularManure: false, buildYears: 6 };
 
 /** The stand of which nothing special is known. */
-export const PLAIN_STAND: Plan['season']['stand'] = { companionLegume: false, firstTimeHere: false, nodulesFailed: false, afterBareFallow: false, stressed: false, otherLimitRy: null };
+export const PLAIN_STAND: Plan['season']['stand'] = { companionLegume: false, firstTimeHere: false, nodulesFailed: false, afterBareFallow: false, stressed: false, winterCover: false, otherLimitRy: null };
 /** A field of which only soil and size are known. */
 export const PLAIN_FIELD: Pick<Plan['field'], 'fixes' | 'slopePct' | 'near' | 'forage'> = { fixes: 'none', slopePct: null, near: [], forage: null };
 
-interface Older { version?: unknown; irrigation?: object | null; farm?: object; field?: object; ground?: object; season?: object; schools?: object; organics?: { lab?: object | null }[] }
-/** A plan of an older version: what it could not say is not known. Version 1 knew no lime, 2 one school only, 3 no farm terms beyond a price. */
+interface Older { version?: unknown; irrigation?: object | null; farm?: object; field?: object; ground?: object; season?: { stand?: object }; schools?: object; organics?: { lab?: object | null }[] }
+/** A plan of an older version: what it could not say is not known. Version 1 knew no lime, 2 one school only, 3 no farm terms beyond a price, 4 no schools of manure and dressings of the whole field only. */
 function upgraded(raw: unknown): unknown {
   const plan = raw as Older;
-  if (typeof plan.version !== 'number' || ![1, 2, 3].includes(plan.version)) return raw;
+  if (typeof plan.version !== 'number' || ![1, 2, 3, 4].includes(plan.version)) return raw;
   return {
     lime: null, residue: null, schools: { ...DEFAULT_SCHOOLS, n: 'yield_goal', pk: 'replacement' }, ...plan, version: PLAN_VERSION,
-    farm: { ...DEFAULT_TERMS, ...plan.farm }, field: { clayPct: null, tillage: null, ...PLAIN_FIELD, ...plan.field }, season: { stand: PLAIN_STAND, ...plan.season }, ground: { nPoints: null, bufferKind: null, bufferPh: null, alCmolKg: null, boronLastYearKgHa: null, ...plan.ground },
+    farm: { ...DEFAULT_TERMS, ...plan.farm }, field: { clayPct: null, tillage: null, ...PLAIN_FIELD, ...plan.field }, season: { ...plan.season, stand: { ...PLAIN_STAND, ...plan.season?.stand } }, ground: { nPoints: null, bufferKind: null, bufferPh: null, alCmolKg: null, boronLastYearKgHa: null, ...plan.ground },
     irrigation: plan.irrigation ? { so4sMgL: null, kMgL: null, ...plan.irrigation } : (plan.irrigation ?? null), organics: (plan.organics ?? []).map((o) => ({ ...PLAIN_DRESSING, ...o, lab: o.lab ? { report: BLANK_LAB.report, earlier: BLANK_LAB.earlier, ...o.lab } : null })),
   };
 }

@@ -1,4 +1,3 @@
-import { ammoniaLoss } from '../organics/ammonia';
 import { compostAccumulation, layerRate, ringRate } from '../organics/compost';
 import { machineRate } from '../organics/rates';
 import { offtake } from '../budget/offtake';
@@ -6,7 +5,7 @@ import { spreadingMethods } from '../reference/organicMaterials';
 import { ringRowOf } from '../reference/organicTables';
 import type { Assessment } from './assess';
 import type { OrganicApplication, Plan } from './document';
-import { applicationWeather, type AssessedApplication } from './organicLines';
+import { ammoniaBySchool, type AssessedApplication } from './organicLines';
 
 export interface PlacementRow {
   key: string;
@@ -25,8 +24,7 @@ const DISC = 'disc_or_cultivator_10_15_cm';
  * `anHourCosts` is what one more hour on the surface loses now, kg N/ha.
  */
 export function placementTable(plan: Plan, a: AssessedApplication): { rows: PlacementRow[]; anHourCosts: number } {
-  const weather = applicationWeather(plan, a.app, a.material, a.analysis);
-  const loss = (method: string, coverings: { kind: string; hours: number }[]) => ammoniaLoss({ ...weather, method, coverings }).lossFrac;
+  const loss = (method: string, coverings: { kind: string; hours: number }[]) => ammoniaBySchool(plan, a.app, a.material, a.analysis, method, coverings).lossFrac;
   const row = (key: string, label: string, lossFrac: number, asPlanned = false): PlacementRow => ({ key, label, asPlanned, keptKgHa: (1 - lossFrac) * a.tanKgHa, lostKgHa: lossFrac * a.tanKgHa, money: lossFrac * a.tanKgHa * plan.farm.nPricePerKg });
   const own = spreadingMethods().find((m) => m.methodKey === a.app.methodKey);
   const others = spreadingMethods().filter((m) => m.group === own?.group && m.methodKey !== a.app.methodKey && !(m.group !== 'liquid' && m.methodKey.includes('pellet')));
@@ -64,7 +62,7 @@ export function ringPlan(a: Assessment, dressing: AssessedApplication): RingPlan
   if (use.kind !== 'ring') return null;
   const row = ringRowOf(use.plantKind, use.ageClass);
   const plantsHa = 10_000 / (use.rowM * use.inRowM);
-  const nTargetG = Math.min(5000, (Math.max(0, a.sums.n.net + dressing.nKgHa) * 1000) / plantsHa);
+  const nTargetG = Math.min(5000, (Math.max(0, a.sums.n.net + dressing.nKgHa * dressing.app.areaFrac) * 1000) / plantsHa);
   const r = ringRate({ canopy: use.canopyRadiusM, beyond: use.beyondM, clear: use.trunkClearM, nG: nTargetG, pan: dressing.pan.panKgT, density: dressing.material.densityKgM3, treesHa: plantsHa, maxCm: row.maxSolidLayerCm });
   return { plantsHa, nTargetG, bookG: { from: row.nMinG, to: row.nMaxG }, areaM2: r.areaM2, materialKg: r.materialKg, layerCm: r.layerCm, maxLayerCm: row.maxSolidLayerCm, tHa: r.tHa, perMetreKg: r.materialKg / use.inRowM };
 }

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { N_SCHOOLS, PK_SCHOOLS } from '../budget/schools';
+import { AMMONIA_SCHOOLS, MANURE_N_SCHOOLS, MANURE_PK_SCHOOLS, SEASON_WARMTHS } from '../organics/schools';
 import { num } from '../quantity/input';
 import { libraryChange } from '../reference/libraryChange';
 
@@ -18,6 +19,12 @@ export const farmTerms = z.strictObject({
   nPricePerKg: num({ label: 'N price', unit: 'per kg', min: 0, max: 100, above: true }), pPricePerKg: price('P price'), kPricePerKg: price('K price'), sPricePerKg: price('S price'),
   /** Schools that a field follows until it has chosen its own. */
   nSchool: z.enum(N_SCHOOLS), pkSchool: z.enum(PK_SCHOOLS),
+  /** How the N, the ammonia and the P and K of manure are reckoned; the defaults alone show what placement and a soil test are worth. */
+  manureNSchool: z.enum(MANURE_N_SCHOOLS), ammoniaSchool: z.enum(AMMONIA_SCHOOLS), manurePkSchool: z.enum(MANURE_PK_SCHOOLS),
+  /** Warmth of the soil in the season: organic N comes slower from cool ground. */
+  soilWarmth: z.enum(SEASON_WARMTHS),
+  /** Share of its organic N that a dressing still gives in each of years 5 to 10 (long memory); 0 by default. */
+  residualTailFrac: num({ label: 'Yearly share after year 4', unit: '', min: 0, max: 0.03 }),
   /** Share of total N that a regulation makes the farm reckon with in the first year; null: two pools, the default. */
   manureNSharePct: num({ label: 'Share of total N', unit: '%', min: 1, max: 100 }).nullable(),
   /** Days from raw manure to the first harvest of what is eaten raw: where the crop touches the soil, and where it does not. */
@@ -32,6 +39,6 @@ export type FarmTerms = z.infer<typeof farmTerms>;
 
 /** What a farm plans with before it has said otherwise; each shown as a default beside its box. */
 export const DEFAULT_TERMS: Omit<FarmTerms, 'name' | 'closedPeriods' | 'legalNCapKgHa' | 'nPricePerKg'> = {
-  manureNLimitKgHa: null, pPricePerKg: 2.8, kPricePerKg: 1, sPricePerKg: 0.6, nSchool: 'yield_goal', pkSchool: 'replacement', manureNSharePct: null, rawContactDays: 120, rawNoContactDays: 90, setbacks: [],
+  manureNLimitKgHa: null, pPricePerKg: 2.8, kPricePerKg: 1, sPricePerKg: 0.6, nSchool: 'yield_goal', pkSchool: 'replacement', manureNSchool: 'two_pools', ammoniaSchool: 'curve', manurePkSchool: 'by_soil_test', soilWarmth: 'temperate', residualTailFrac: 0, manureNSharePct: null, rawContactDays: 120, rawNoContactDays: 90, setbacks: [],
   haul: { hourCost: 90, roadSpeedKmH: 25, loadMin: 10, unloadMin: 12, waitMin: 5, hoursPerDay: 9 }, spreadingCostHa: 12, library: [],
 };

@@ -1,6 +1,6 @@
 import { clip, interpolate } from '../quantity/curve';
 import { residueRelease } from '../reference/legumes';
-import { COUNTED_BY_SAMPLE } from './creditLines';
+import { COUNTED_BY_SAMPLE } from './schoolCredit';
 import { mineralisationOf } from '../reference/organicTables';
 import { releaseFraction } from '../organics/release';
 import type { Assessment } from './assess';
@@ -96,14 +96,15 @@ export function furrowSection(plan: Plan, a: Assessment): FurrowSection | null {
   add('residue', 'residues', 'legume', line('vegetable_residue_release'), warmth(calendar, Math.max(0, calendar.planting), calendar.uptakeEnd));
   add('manure_earlier_years', 'manure of earlier years', 'manure', line('manure_earlier_years'), warmth(calendar, Math.max(0, calendar.planting), calendar.uptakeEnd));
   for (const o of a.organics) {
-    const day = clip(dayOf(calendar, o.app.date), 0, calendar.days);
+    // What a later nitrate test saw already is part of the soil's nitrate: the rest comes from then on.
+    const day = clip(Math.max(dayOf(calendar, o.app.date), o.tested ? sampleDay : -Infinity), 0, calendar.days);
     const struck = a.lines.find((l) => l.id === `organic.${o.app.id}`)?.struck;
     if (struck || o.nKgHa <= 0) continue;
     const klass = mineralisationOf(o.material.mineralisationClass).mineralisationClass;
     const tt = (d: number) => Math.max(0, (calendar.clock.thermal[d] ?? 0) - (calendar.clock.thermal[day] ?? 0));
     const end = releaseFraction({ klass, tt: tt(calendar.days) }) || 1;
     const mineral = Math.min(o.mineralKgHa, o.nKgHa);
-    add(`organic.${o.app.id}`, o.material.name.toLowerCase(), 'manure', o.nKgHa, calendar.clock.degrees.map((_, d) => (d < day ? 0 : (mineral + ((o.nKgHa - mineral) * releaseFraction({ klass, tt: tt(d) })) / end) / o.nKgHa)));
+    add(`organic.${o.app.id}`, o.material.name.toLowerCase(), 'manure', o.nKgHa * o.app.areaFrac, calendar.clock.degrees.map((_, d) => (d < day ? 0 : (mineral + ((o.nKgHa - mineral) * releaseFraction({ klass, tt: tt(d) })) / end) / o.nKgHa)));
   }
   add('irrigation_nitrate', 'irrigation water', 'water', line('irrigation_nitrate'), warmth(calendar, calendar.planting + Math.round((calendar.days - calendar.planting) * 0.2), calendar.uptakeEnd));
   add('deposition', 'deposition', 'water', line('deposition'), always.map((_, d) => d / calendar.days));
@@ -124,7 +125,7 @@ export function furrowSection(plan: Plan, a: Assessment): FurrowSection | null {
   const marks: Mark[] = [
     ...(plan.ground.nitrateSampleDate ? [mark('sample', plan.ground.nitrateSampleDate, 'nitrate sample', 'sample')] : []),
     ...(plan.season.plantingDate ? [mark('planting', plan.season.plantingDate, 'planting', 'planting')] : []),
-    ...a.organics.map((o) => mark(`organic.${o.app.id}`, o.app.date, o.material.name, 'manure', o.nKgHa)),
+    ...a.organics.map((o) => mark(`organic.${o.app.id}`, o.app.date, o.material.name, 'manure', o.nKgHa * o.app.areaFrac)),
     ...a.supply.passes.map((p) => mark(`pass.${p.pass.id}`, p.pass.date, p.product.name, 'pass', p.delivered.n)),
     ...(a.runDownDate ? [mark('run_down', a.runDownDate, 'N should have run down', 'run_down')] : []),
   ].filter((m) => m.day >= 0 && m.day <= calendar.days);

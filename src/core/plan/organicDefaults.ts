@@ -2,7 +2,7 @@ import type { ManureLab, MaterialRecords, OrganicApplication, SpreadingDay } fro
 
 // Values alone, without the schemas: a page that begins a dressing need not fetch the checker.
 /** A dressing of which only the rate is known yet. */
-export const PLAIN_DRESSING: Pick<OrganicApplication, 'storeId' | 'use' | 'day' | 'records' | 'machine' | 'pricePerT' | 'distanceKm' | 'yieldBonusPct'> = { storeId: null, use: { kind: 'field' }, day: null, records: null, machine: null, pricePerT: 0, distanceKm: null, yieldBonusPct: 0 };
+export const PLAIN_DRESSING: Pick<OrganicApplication, 'acidified' | 'materialPh' | 'areaFrac' | 'storeId' | 'use' | 'day' | 'records' | 'machine' | 'pricePerT' | 'distanceKm' | 'yieldBonusPct'> = { acidified: false, materialPh: null, areaFrac: 1, storeId: null, use: { kind: 'field' }, day: null, records: null, machine: null, pricePerT: 0, distanceKm: null, yieldBonusPct: 0 };
 export const BLANK_DAY: SpreadingDay = { rain48hMm: null, ground: null, soilTempC: null, drainsOpen: false, ponding: false, inhibitor: false, windToRawCrop: false, hoseOnRoad: false, leavesWet: false };
 export const BLANK_RECORDS: MaterialRecords = { certifierApproval: false, heatRecords: null, permit: false, herbicideAsked: false, bioassayScore: null, ashOrLimeMixed: false, rationChanged: false, nh4MgKgDm: null, no3ToNh4: null, heapHot: false, touchesSeed: false };
 export const BLANK_LAB: ManureLab = { date: null, totalNKgT: null, nh4NKgT: null, no3NKgT: null, pKgT: null, kKgT: null, sKgT: null, dmPct: null, cToN: null, report: null, earlier: null };

@@ -48,6 +48,10 @@ export const organicApplication = z.strictObject({
   rate: num({ label: 'Rate', unit: '', min: 0, max: 400 }), rateUnit: z.enum(['t_ha', 'm3_ha']),
   methodKey: key, lab: manureLab.nullable(), coverings: z.array(z.strictObject({ kind: key, hours: num(RANGES.hours) })).max(6), plannedHours: num(RANGES.hours).nullable(),
   tempC: num(RANGES.tempC).nullable(), windMS: num(RANGES.windMS).nullable(), soil: key, cover: key,
+  /** Acidified in the store or on the machine, and the pH of the material where it was measured: both decide how much ammonium goes to the air. */
+  acidified: z.boolean(), materialPh: num({ label: 'pH of the material', unit: '', min: 2, max: 13 }).nullable(),
+  /** Share of the field that it goes on: strips kept clear of water and houses, or a part that gets none, are left out of loads and sums. */
+  areaFrac: num({ ...RANGES.share, label: 'Share of the field spread', above: true }),
   /** The heap or tank that it comes from. */
   storeId: id.nullable(), use: organicUse, day: spreadingDay.nullable(), records: materialRecords.nullable(), machine: plannedMachine.nullable(),
   pricePerT: num({ label: 'Price of the material', unit: 'per t', min: -1000, max: 1000 }), distanceKm: num({ label: 'Distance', unit: 'km', min: 0, max: 150 }).nullable(),

@@ -30,13 +30,14 @@ export function doseValue(plan: Plan, sums: Record<NutrientKey, NutrientSum>, a:
   const { farm, field } = plan;
   if (a.rateTHa <= 0) return null;
   const perT = { N: a.nKgHa / a.rateTHa, P: a.pKgHa / a.rateTHa, K: a.kKgHa / a.rateTHa, S: a.sKgHa / a.rateTHa };
-  const need = { N: sums.n.net + a.nKgHa, P: sums.p.net + a.pKgHa, K: sums.k.net + a.kKgHa, S: sums.s.net + a.sKgHa };
+  const share = a.app.areaFrac;
+  const need = { N: sums.n.net + a.nKgHa * share, P: sums.p.net + a.pKgHa * share, K: sums.k.net + a.kKgHa * share, S: sums.s.net + a.sKgHa * share };
   const clip = (x: number) => Math.min(2000, Math.max(0, x));
   const value = replacementValue({ rate: a.rateTHa, supplyPerT: perT, need: { N: clip(need.N), P: clip(need.P), K: clip(need.K), S: clip(need.S) }, price: { N: farm.nPricePerKg, P: farm.pPricePerKg, K: farm.kPricePerKg, S: farm.sPricePerKg } });
   const { distanceKm: km, pricePerT, machine } = a.app;
   const { hourCost, roadSpeedKmH, loadMin, unloadMin, waitMin, hoursPerDay } = farm.haul;
   const loadT = (machine?.capacity ?? LOAD_T) * FILLED;
-  const trip = km === null ? null : haul({ rate: a.rateTHa, area: field.areaHa, capacity: machine?.capacity ?? LOAD_T, fill: FILLED, load: loadMin, unload: unloadMin, wait: waitMin, dist: km, speed: roadSpeedKmH, hourCost, pricePerT, pan: perT.N > 0 ? perT.N : null });
+  const trip = km === null ? null : haul({ rate: a.rateTHa, area: field.areaHa * share, capacity: machine?.capacity ?? LOAD_T, fill: FILLED, load: loadMin, unload: unloadMin, wait: waitMin, dist: km, speed: roadSpeedKmH, hourCost, pricePerT, pan: perT.N > 0 ? perT.N : null });
   return {
     valueHa: value.valueHa, valuePerT: value.valuePerT, boughtOutrightHa: value.boughtOutright, used: value.used, km: km ?? 0, breakevenKm: hourCost > 0 ? breakevenKm({ valueT: value.valuePerT, priceT: pricePerT, loadT, hourCost, speed: roadSpeedKmH, fixedMin: loadMin + unloadMin + waitMin }) : 0,
     trip: trip && { loads: trip.loads, hours: trip.hours, days: trip.hours / hoursPerDay, cost: trip.cost, costPerT: trip.costPerT, loaderBound: trip.loaderBound, totalT: trip.total },

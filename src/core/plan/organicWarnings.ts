@@ -1,17 +1,16 @@
 import { offtake } from '../budget/offtake';
 import { calibrationRules } from '../organics/calibration';
-import { metalLoad, preAmendKgHa, releaseByCToN, saltLimit } from '../organics/compost';
+import { decompositionKind, metalLoad, preAmendKgHa, releaseByCToN, saltLimit } from '../organics/compost';
 import { compostRules, treeRules } from '../organics/compostRules';
 import { incropFacts, inCropRules, standLoss } from '../organics/inCrop';
 import { labRules } from '../organics/labRules';
-import { lateRelease } from '../organics/release';
-import { applicationRules, historyRules, mixRules } from '../organics/rules';
+import { applicationRules, historyRules, lateReleaseRules, mixRules } from '../organics/rules';
 import { siteRules } from '../organics/site';
 import { pBuildup } from '../organics/rates';
 import { daysBetween, monthOf } from '../quantity/calendar';
 import type { Crop } from '../reference/crops';
 import { spreadingMethodOf } from '../reference/organicMaterials';
-import { lateReleaseLimitOf, metalLimitOf, metalsOf, organicsParameter, pathogenIntervals, ringRowOf, setbacks } from '../reference/organicTables';
+import { metalLimitOf, metalsOf, organicsParameter, pathogenIntervals, ringRowOf, setbacks } from '../reference/organicTables';
 import { pScreenOf } from '../reference/soilTests';
 import { textureGroup } from '../reference/soils';
 import { judge, type Warning } from '../rules/rule';
@@ -21,8 +20,9 @@ import type { Plan } from './document';
 import type { GroundAssessment } from './groundReading';
 import type { NutrientKey, NutrientSum } from './line';
 import { slipOf } from './labReading';
+import { lateManure } from './lateManure';
 import { doseValue } from './organicValue';
-import { mulchKind, type AssessedApplication, type OrganicCredits } from './organicLines';
+import { manureSchools, mixedIn, type AssessedApplication, type OrganicCredits } from './organicLines';
 
 type Sums = Record<NutrientKey, NutrientSum>;
 interface Scene {
@@ -68,14 +68,6 @@ function labWarnings(a: AssessedApplication): Warning[] {
   }, book.name);
 }
 
-function lateOf({ crop, calendar, runDown, plan }: Scene, a: AssessedApplication) {
-  const row = lateReleaseLimitOf(crop.key);
-  if (!row || !calendar || !runDown) return null;
-  const [spread, down, end] = [dayOf(calendar, a.app.date), dayOf(calendar, runDown), dayOf(calendar, plan.season.harvestDate ?? runDown)];
-  const from = Math.max(0, spread);
-  return { kgHa: lateRelease({ mat: a.material.key, rate: a.rateTHa, ttFrom: thermalTime(calendar, from, Math.max(from, down)), ttTo: thermalTime(calendar, from, Math.max(from, end)) }), limit: row.maxLateReleaseNKgHa, from: row.shouldBeShortOfNFrom, why: row.why };
-}
-
 function nearOf(plan: Plan, a: AssessedApplication) {
   const injected = a.app.methodKey.startsWith('injection') || a.app.coverings.some((c) => c.hours <= 12);
   return plan.field.near.flatMap((n) => {
@@ -117,8 +109,8 @@ function applicationWarnings(scene: Scene, a: AssessedApplication): Warning[] {
     machine: app.machine ? { min: app.machine.minRate, max: app.machine.maxRate, rate: app.rate } : null, nh4Share: a.analysis.totalNKgT > 0 ? a.analysis.nh4NKgT / a.analysis.totalNKgT : 0, tanKgHa: a.tanKgHa, mineralKgHa: a.mineralKgHa, lossFrac: a.loss.lossFrac, lossPlannedFrac: a.lossPlannedFrac, lostKgHa: a.lostKgHa, lostMoney: Math.round(a.lostMoney),
     plannedHours: app.plannedHours, coveredHours: app.coverings[0]?.hours ?? null, autumn: a.autumn, soilTempC: app.day?.soilTempC ?? null, soilSaturated: app.day?.ground === 'saturated', sandy: textureGroup(field.soilTextureId) === 'sand', uptakeWeeks: calendar ? (calendar.uptakeEnd - Math.max(0, calendar.planting)) / 7 : null,
     panKgHa: a.nKgHa, needKgHa: sums.n.requirement - sums.n.credits, pSuppliedKgHa: a.pTotalKgHa, pOfftakeKgHa: offtakeP, pRise: rise && rise.riseMgKgYr > 0 ? { mgKgYr: rise.riseMgKgYr, yearsToScreen: rise.yearsToScreen } : null, pTest: ground.pTest?.value ?? null,
-    pCautionAt: olsen ? 30 : own ? screen.cautionAt : Number(organicsParameter('p_caution_mg_kg').default), pScreenAt, highClasses: [...high], grass: ['grass_hay', 'grass_clover_ley'].includes(crop.key), kBalanceKgHa: sums.k.surplus, lateRelease: lateOf(scene, a), school: farm.manureNSharePct === null ? null : 'one share of total N',
-    manureNYearKgHa: organic.assessed.filter((x) => ANIMAL.includes(x.material.class)).reduce((s, x) => s + x.rateTHa * x.analysis.totalNKgT, 0), manureNLimitKgHa: ANIMAL.includes(material.class) ? farm.manureNLimitKgHa : null, daysToPlanting: season.plantingDate ? daysBetween(app.date, season.plantingDate) : null, smallSeeded: SMALL_OR_TRANSPLANTED.includes(crop.key),
+    pCautionAt: olsen ? 30 : own ? screen.cautionAt : Number(organicsParameter('p_caution_mg_kg').default), pScreenAt, highClasses: [...high], grass: ['grass_hay', 'grass_clover_ley'].includes(crop.key), kBalanceKgHa: sums.k.surplus, school: manureSchools(farm, material).join('; ') || null,
+    manureNYearKgHa: organic.assessed.filter((x) => ANIMAL.includes(x.material.class)).reduce((s, x) => s + x.rateTHa * x.app.areaFrac * x.analysis.totalNKgT, 0), manureNLimitKgHa: ANIMAL.includes(material.class) ? farm.manureNLimitKgHa : null, daysToPlanting: season.plantingDate ? daysBetween(app.date, season.plantingDate) : null, smallSeeded: SMALL_OR_TRANSPLANTED.includes(crop.key),
     daysToHarvest: harvest ? daysBetween(app.date, harvest) : null, eatenRaw: season.eatenRaw, touchesSoil: season.touchesSoil, intervalD: interval, certified: field.certification !== 'none', certifierApproval: app.records?.certifierApproval ?? false, heatRecords: app.records?.heatRecords ?? null, permit: app.records?.permit ?? false, cropName: crop.name, tieUp: a.nKgHa < 0,
     closed: farm.closedPeriods.find((p) => inPeriod(app.date, p)) ?? null, near: nearOf(plan, a), metals: metalsInYear(organic, a),
     ashWithAmmonium: app.records?.ashOrLimeMixed === true || (limy(material) && organic.assessed.some((x) => x.app.id !== app.id && x.tanKgHa > 10 && Math.abs(daysBetween(x.app.date, app.date)) < ASH_GAP_D)) || (limy(material) && plan.passes.some((p) => Math.abs(daysBetween(p.date, app.date)) < ASH_GAP_D)),
@@ -130,7 +122,7 @@ function applicationWarnings(scene: Scene, a: AssessedApplication): Warning[] {
 function siteWarnings({ plan }: Scene, a: AssessedApplication): Warning[] {
   const { day } = a.app;
   const ahead = daysBetween(plan.asOf, a.app.date);
-  const facts = { rain48hMm: day?.rain48hMm ?? null, ground: day?.ground ?? null, slopePct: plan.field.slopePct, surfaceLiquid: a.app.rateUnit === 'm3_ha' && !a.app.methodKey.startsWith('injection'), drainsOpen: day?.drainsOpen ?? false };
+  const facts = { rain48hMm: day?.rain48hMm ?? null, ground: day?.ground ?? null, slopePct: plan.field.slopePct, surfaceLiquid: a.app.rateUnit === 'm3_ha' && !a.app.methodKey.startsWith('injection'), drainsOpen: (day?.drainsOpen ?? false) && spreadingMethodOf(a.app.methodKey).group === 'liquid' };
   const reachable = day !== null || (a.app.status === 'planned' && ahead >= 0 && ahead <= FORECAST_REACH_D);
   return judge(siteRules, facts, a.material.name).filter((w) => w.id !== 'S18' || reachable);
 }
@@ -141,8 +133,8 @@ function useWarnings(scene: Scene, a: AssessedApplication): Warning[] {
   const { use, records } = app;
   const cToN = app.lab?.cToN ?? material.cToN;
   const offtakeP = offtake({ cropKey: crop.key, yieldTHa: plan.season.yieldGoalTHa ?? 0 }).offtakePKgHa;
-  const mixed = use.kind === 'layer' ? use.mixed : app.coverings.length > 0;
-  const net = cToN !== null && cToN > 28 ? releaseByCToN({ totalN: a.analysis.totalNKgT, cToN: Math.min(500, cToN), kind: mulchKind(material), nh4N: a.analysis.nh4NKgT, no3N: a.analysis.no3NKgT }) : 0;
+  const mixed = mixedIn(app);
+  const net = cToN !== null && cToN > 28 ? releaseByCToN({ totalN: a.analysis.totalNKgT, cToN: Math.min(500, cToN), kind: decompositionKind(material), nh4N: a.analysis.nh4NKgT, no3N: a.analysis.no3NKgT }) : 0;
   const share = use.kind === 'layer' ? use.layerMm / 10 / (use.layerMm / 10 + use.mixingDepthCm) : 0;
   const limit = SALT_LIMIT[crop.key] ?? SALT_LIMIT_OTHERS;
   const salt = use.kind === 'layer' && use.mixed && use.ecCompost !== null ? { ec: (use.ecSoil ?? 0.8) * (1 - share) + use.ecCompost * share, limit, sharePct: 100 * saltLimit({ limit, ecSoil: use.ecSoil ?? 0.8, ecC: use.ecCompost }) } : null;
@@ -158,7 +150,7 @@ function useWarnings(scene: Scene, a: AssessedApplication): Warning[] {
   const southern = plan.field.latitudeDeg < 0;
   const trees = judge(treeRules, {
     woody: isWoody(crop), givesN: a.nKgHa > 5, afterLateSummer: southern ? month >= 2 && month <= 5 : month >= 8 && month <= 11, dormant: use.kind === 'ring' && use.dormant, ring: use.kind === 'ring', rain48hMm: app.day?.rain48hMm ?? null, trunkClearM: use.kind === 'ring' ? use.trunkClearM : null, needClearM: ring?.trunkClearM ?? null,
-    ericaceous: crop.mycorrhizal === 'ericoid', animalOrLimy: ANIMAL.includes(material.class) || material.ccePct > 0, enoughN: sums.n.net + a.nKgHa <= 0,
+    ericaceous: crop.mycorrhizal === 'ericoid', animalOrLimy: ANIMAL.includes(material.class) || material.ccePct > 0, enoughN: sums.n.net + a.nKgHa * app.areaFrac <= 0,
   }, material.name);
   return [...compost, ...trees, ...inCropWarnings(scene, a), ...machineWarnings(scene, a)];
 }
@@ -168,7 +160,7 @@ function inCropWarnings({ plan, sums }: Scene, a: AssessedApplication): Warning[
   if (use.kind !== 'in_crop') return [];
   const facts = incropFacts({ crop: use.cropGroup, technique: use.technique, bbch: use.bbch, vStage: use.vStage, dmPct: a.analysis.dmPct, nh4Share: a.analysis.totalNKgT > 0 ? a.analysis.nh4NKgT / a.analysis.totalNKgT : null });
   const loss = plan.season.cropPricePerT === null ? null : (standLoss({ stand: use.standLossPct, crop: use.cropGroup }) / 100) * (plan.season.yieldGoalTHa ?? 0) * plan.season.cropPricePerT;
-  const used = Math.min(Math.max(0, a.nKgHa), Math.max(0, sums.n.net + a.nKgHa));
+  const used = Math.min(Math.max(0, a.nKgHa), Math.max(0, sums.n.net + a.nKgHa * a.app.areaFrac));
   const raw = plan.season.eatenRaw && ['raw_manure', 'stored_manure', 'digested_mesophilic', 'biosolids_restricted'].includes(a.material.pathogenClass);
   return judge(inCropRules, { ...facts, rawCrop: raw, wheelPan: use.wheelPan || day?.ground === 'saturated', money: loss === null ? null : { loss, worth: used * plan.farm.nPricePerKg }, scorch: (day?.leavesWet === true && a.analysis.dmPct > 5) || ((a.app.tempC ?? 0) > 25 && a.app.methodKey.startsWith('splash')) }, a.material.name);
 }
@@ -191,8 +183,9 @@ export function organicWarnings(plan: Plan, crop: Crop, organic: OrganicCredits,
 }
 
 /** What the dressings together over- and under-supply. */
-function supplyWarnings({ organic, sums }: Scene): Warning[] {
-  if (organic.assessed.length === 0) return [];
+function supplyWarnings({ plan, crop, organic, sums, calendar, runDown }: Scene): Warning[] {
+  const late = judge(lateReleaseRules, { late: lateManure(plan, crop.key, calendar, runDown) });
+  if (organic.assessed.length === 0) return late;
   const overs = (['p', 'k', 's'] as const).map((x) => ({ name: x.toUpperCase(), pct: sums[x].requirement > 0 ? (100 * sums[x].surplus) / sums[x].requirement : 0 }));
-  return judge(mixRules, { over: overs.reduce((m, o) => (o.pct > m.pct ? o : m), { name: 'P', pct: 0 }), short: (['n', 'p', 'k', 's'] as const).filter((x) => sums[x].afterPlan > 0.5).map((x) => `${x.toUpperCase()} ${Math.round(sums[x].afterPlan)}`) });
+  return [...late, ...judge(mixRules, { over: overs.reduce((m, o) => (o.pct > m.pct ? o : m), { name: 'P', pct: 0 }), short: (['n', 'p', 'k', 's'] as const).filter((x) => sums[x].afterPlan > 0.5).map((x) => `${x.toUpperCase()} ${Math.round(sums[x].afterPlan)}`) })];
 }

@@ -34,7 +34,7 @@ export function rateTable(plan: Plan, a: Assessment, applicationId: string, pYea
   if (!own || !plan.season.cropKey) return null;
   const { sums } = a;
   const need = (x: 'n' | 'p' | 'k', mine: number) => sums[x].net + mine;
-  const [needN, needP, needK] = [need('n', own.nKgHa), need('p', own.pKgHa), need('k', own.kKgHa)];
+  const [needN, needP, needK] = [need('n', own.nKgHa * own.app.areaFrac), need('p', own.pKgHa * own.app.areaFrac), need('k', own.kKgHa * own.app.areaFrac)];
   const off = offtake({ cropKey: plan.season.cropKey, yieldTHa: plan.season.yieldGoalTHa ?? 0 });
   const perT = { n: own.rateTHa > 0 ? own.nKgHa / own.rateTHa : own.pan.panKgT, p: own.analysis.pKgT, k: own.analysis.kKgT };
   const toUnit = own.app.rateUnit === 'm3_ha' ? 1000 / own.material.densityKgM3 : 1;
