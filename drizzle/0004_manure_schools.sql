@@ -1,3 +1,8 @@
 ALTER TABLE "organic_applications" ADD COLUMN "acidified" boolean DEFAULT false NOT NULL;--> statement-breakpoint
 ALTER TABLE "organic_applications" ADD COLUMN "material_ph" double precision;--> statement-breakpoint
-ALTER TABLE "organic_applications" ADD COLUMN "area_frac" double precision DEFAULT 1 NOT NULL;
+ALTER TABLE "organic_applications" ADD COLUMN "area_frac" double precision DEFAULT 1 NOT NULL;--> statement-breakpoint
+UPDATE "farms" SET "terms" = '{"manureNSchool": "two_pools", "ammoniaSchool": "curve", "manurePkSchool": "by_soil_test", "soilWarmth": "temperate", "residualTailFrac": 0}'::jsonb || "terms" WHERE "terms" IS NOT NULL AND jsonb_typeof("terms") = 'object';--> statement-breakpoint
+UPDATE "field_seasons" SET "stand" = '{"winterCover": false}'::jsonb || "stand" WHERE "stand" IS NOT NULL AND jsonb_typeof("stand") = 'object';--> statement-breakpoint
+UPDATE "organic_applications" SET "lab" = jsonb_set("lab", '{report}', '{"totalAs": "total", "nh4As": "n", "no3As": "n", "densityKgM3": null, "below": []}'::jsonb || ("lab" -> 'report')) WHERE jsonb_typeof("lab" -> 'report') = 'object';--> statement-breakpoint
+UPDATE "stores" SET "labs" = (SELECT jsonb_agg(CASE WHEN jsonb_typeof(l -> 'report') = 'object' THEN jsonb_set(l, '{report}', '{"totalAs": "total", "nh4As": "n", "no3As": "n", "densityKgM3": null, "below": []}'::jsonb || (l -> 'report')) ELSE l END ORDER BY place) FROM jsonb_array_elements("labs") WITH ORDINALITY AS x(l, place)) WHERE jsonb_typeof("labs") = 'array' AND jsonb_array_length("labs") > 0;--> statement-breakpoint
+UPDATE "organic_applications" SET "records" = '{"selfHeatRiseC": null, "o2UptakeMmolKgH": null, "co2MgGD": null, "cressPct": null, "ecDsM15": null, "glassPctDm": null, "smell": null}'::jsonb || "records" WHERE jsonb_typeof("records") = 'object';

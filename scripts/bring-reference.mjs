@@ -11,7 +11,7 @@ if (!source) {
 }
 const chapters = {
   '01-requirement-credits': ['credit_matrix', 'crops', 'green_manure_species', 'late_n', 'legume_credits', 'legume_modifiers', 'limiting_relative_yield', 'n_index_bands', 'n_index_previous_crop', 'n_index_rates', 'om_mineralisation', 'ph_relative_yield', 'pk_replacement_factors', 'residue_placement', 'residue_release', 'uptake_curves'],
-  '02-manure-compost': ['calibration_limits', 'decomposition', 'dm_limits', 'incrop_windows', 'late_n_crops', 'materials', 'metals', 'mineralisation', 'nh3_methods', 'nh3_modifiers', 'nh3_simple_table', 'overwinter', 'parameters', 'pathogen_intervals', 'ring_rates', 'setbacks'],
+  '02-manure-compost': ['calibration_limits', 'compost_tests', 'decomposition', 'dm_limits', 'incrop_windows', 'late_n_crops', 'materials', 'metals', 'mineralisation', 'nh3_methods', 'nh3_modifiers', 'nh3_simple_table', 'overwinter', 'parameters', 'pathogen_intervals', 'ring_rates', 'setbacks'],
   '03-soil-lime-pk': ['al_tolerance', 'ash_alkalinity', 'build_drawdown', 'claim_compounds', 'critical_levels', 'extractant_conversions', 'lime_buffering', 'lime_materials', 'micronutrient_triggers', 'p_env_screen', 'parameters', 'ph_bands', 'sampling_depths', 'sampling_schemes', 'sampling_variability', 'secondary_micro_rates', 'soil_test_levels', 'target_ph'],
   '04-nitrogen-plan': ['climate_normals', 'crop_params', 'dose_limits', 'fertilisers', 'foliar_limits', 'n_uptake_curves_gdd', 'phenology', 'placement', 'soils', 'split_templates', 'stop_rules', 'tank_mix'],
   '05-tissue': ['nutrients', 'sampling_protocols', 'sufficiency_ranges'],

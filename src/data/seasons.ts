@@ -1,6 +1,6 @@
 import { and, asc, desc, eq, inArray, notInArray } from 'drizzle-orm';
 import { DEFAULT_SCHOOLS, PLAIN_STAND, PLAN_FORMAT, PLAN_VERSION, type Plan } from '../core/plan/document';
-import { BLANK_LAB, PLAIN_DRESSING } from '../core/plan/organicDefaults';
+import { currentLab, PLAIN_DRESSING } from '../core/plan/organicDefaults';
 import type { FarmTerms } from '../core/plan/farmTerms';
 import type { Db, Executor } from './client';
 import { libraryOf, termsOf, type Farm, type Field } from './farms';
@@ -47,7 +47,7 @@ function assemble(asOf: string, terms: FarmTerms, farm: Farm, field: Field, seas
     format: PLAN_FORMAT, version: PLAN_VERSION, asOf, farm: terms,
     field: { ...pick(field, FIELD), near: field.near ?? [], latitudeDeg: farm.latitudeDeg, climateId: farm.climateId }, season: { ...pick(season, SEASON), stand: { ...PLAIN_STAND, ...season.stand } },
     ground: { sampleDate: sample?.date ?? null, ...(sample ? pick(sample, SAMPLE) : { laboratory: null, depthCm: null, nCores: null, nPoints: null, moisture: null, phWater: null, phCacl2: null, bufferKind: null, bufferPh: null, alCmolKg: null }), readings: p.results.filter((r) => r.sampleId === sample?.id).map((r) => pick(r, READING)), boronLastYearKgHa: season.boronLastYearKgHa, nitrateSampleDate: season.nitrateSampleDate, nitrateLayers: own(p.layers).map((l) => pick(l, LAYER)) },
-    lime: season.lime ?? null, schools: season.schools ?? DEFAULT_SCHOOLS, residue: season.residue ?? null, previous: own(p.previous)[0]?.detail ?? null, manureHistory: season.manureHistory, organics: own(p.organics).map((o) => ({ ...pick(o, APPLICATION), lab: o.lab ? { ...BLANK_LAB, ...o.lab } : null, use: o.use ?? PLAIN_DRESSING.use, day: o.day ?? null, records: o.records ?? null, machine: o.machine ?? null })), irrigation: season.irrigation ? { ...PLAIN_WATER, ...season.irrigation } : null, cropN: season.cropN ?? null, passes: own(p.passes).map((x) => pick(x, PASS)), struck: season.struck,
+    lime: season.lime ?? null, schools: season.schools ?? DEFAULT_SCHOOLS, residue: season.residue ?? null, previous: own(p.previous)[0]?.detail ?? null, manureHistory: season.manureHistory, organics: own(p.organics).map((o) => ({ ...pick(o, APPLICATION), lab: o.lab ? currentLab(o.lab) : null, use: o.use ?? PLAIN_DRESSING.use, day: o.day ?? null, records: o.records ?? null, machine: o.machine ?? null })), irrigation: season.irrigation ? { ...PLAIN_WATER, ...season.irrigation } : null, cropN: season.cropN ?? null, passes: own(p.passes).map((x) => pick(x, PASS)), struck: season.struck,
   };
 }
 

@@ -4,7 +4,7 @@ import { checkOutline } from '@/core/ground/outline';
 import { samplingPlanSchema } from '@/core/ground/samplingPlan';
 import { PLAIN_STAND, planSchema, soilReading } from '@/core/plan/document';
 import { DEFAULT_TERMS, farmTerms } from '@/core/plan/farmTerms';
-import { PLAIN_DRESSING } from '@/core/plan/organicDefaults';
+import { BLANK_RECORDS, currentLab, PLAIN_DRESSING } from '@/core/plan/organicDefaults';
 import { manureLab, organicApplication, plannedMachine } from '@/core/plan/organicDocument';
 import { sheetSchema } from '@/core/plan/sheetSchema';
 import { refusalOf } from '@/core/quantity/input';
@@ -61,7 +61,7 @@ function upgraded(json: object): unknown {
   const { acidified, materialPh, areaFrac } = PLAIN_DRESSING;
   return {
     ...file, version: FARM_VERSION, farm: { ...file.farm, terms: file.farm.terms ? { ...NEW_TERMS, ...file.farm.terms } : (file.farm.terms ?? null) },
-    rows: { ...file.rows, organicApplications: objectsOf(file.rows.organicApplications).map((o) => ({ acidified, materialPh, areaFrac, ...o })), seasons: objectsOf(file.rows.seasons).map((s) => ({ ...s, stand: s.stand ? { ...PLAIN_STAND, ...s.stand } : null })) },
+    rows: { ...file.rows, organicApplications: objectsOf(file.rows.organicApplications).map((o) => ({ acidified, materialPh, areaFrac, ...o, lab: o.lab ? currentLab(o.lab) : null, records: o.records ? { ...BLANK_RECORDS, ...o.records } : null })), stores: objectsOf(file.rows.stores).map((s) => ({ ...s, labs: objectsOf(s.labs).map((l) => currentLab(l)) })), seasons: objectsOf(file.rows.seasons).map((s) => ({ ...s, stand: s.stand ? { ...PLAIN_STAND, ...s.stand } : null })) },
   };
 }
 const NEW_TERMS = { manureNSchool: DEFAULT_TERMS.manureNSchool, ammoniaSchool: DEFAULT_TERMS.ammoniaSchool, manurePkSchool: DEFAULT_TERMS.manurePkSchool, soilWarmth: DEFAULT_TERMS.soilWarmth, residualTailFrac: DEFAULT_TERMS.residualTailFrac };

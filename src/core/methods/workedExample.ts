@@ -1,4 +1,4 @@
-/** A worked example of the chapters: what goes into a method and what must come out. */
+/** A worked example of the chapters, or our own (`own.json`) for a method that they describe without one: what goes into a method and what must come out. */
 export interface WorkedExample {
   id: string;
   method: string;
@@ -8,7 +8,7 @@ export interface WorkedExample {
   working?: string;
 }
 
-const FILES = [() => import('./examples/01-requirement-credits.json'), () => import('./examples/02-manure-compost.json'), () => import('./examples/03-soil-lime-pk.json'), () => import('./examples/04-nitrogen-plan.json'), () => import('./examples/05-tissue.json')];
+const FILES = [() => import('./examples/01-requirement-credits.json'), () => import('./examples/02-manure-compost.json'), () => import('./examples/03-soil-lime-pk.json'), () => import('./examples/04-nitrogen-plan.json'), () => import('./examples/05-tissue.json'), () => import('./examples/own.json')];
 
 /** All worked examples, fetched when somebody asks. */
 export const workedExamples = async (): Promise<WorkedExample[]> => (await Promise.all(FILES.map((load) => load()))).flatMap((m) => m.default as unknown as WorkedExample[]);

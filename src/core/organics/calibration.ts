@@ -59,12 +59,28 @@ export function overlapCv(i: { a: readonly number[]; m: number; racetrack?: bool
   return { pattern, cvPct: spreadCv({ xs: pattern }) };
 }
 
+const DRIFT_CAUTION_PCT = 15;
+/**
+ * How much slower a tanker without control runs at the end of a load than at its beginning, % (chapter 2, 7.7): above 15 the field is striped along its length.
+ *
+ * @param i.first flow over the first third of a load, m3/h; i.last over the last third
+ * @example flowDrift({ first: 190, last: 150 }) // { driftPct: 21.1, caution: true }
+ */
+export function flowDrift(i: { first: number; last: number }): { driftPct: number; caution: boolean } {
+  const flow = (field: string, v: number) => within(field, v, positive('Flow', 'm3/h', 2000));
+  const [first, last] = [flow('first', i.first), flow('last', i.last)];
+  const driftPct = (100 * Math.abs(first - last)) / Math.max(first, last);
+  return { driftPct, caution: driftPct > DRIFT_CAUTION_PCT };
+}
+
 export interface CalibrationTest {
   machineKind: string;
   target: number;
   actual: number;
   cvPct: number | null;
   trays: number | null;
+  /** Sheets that were weighed; null for another kind of test. */
+  sheets?: number | null;
   date: string;
   /** Days since the test, and whether machine or material has changed since. */
   ageDays: number;
@@ -82,7 +98,7 @@ export const calibrationRules: readonly Rule<CalibrationTest>[] = [
   rule({ id: 'C02', level: 'caution', when: 'spread CV above the acceptable', message: 'Spread CV {cv} % is over the acceptable {lim} %.', action: 'Change overlap, speed or settings; test again.', test: (t) => (t.cvPct !== null && t.cvPct > limitOf(t).cvAcceptPct && t.cvPct <= limitOf(t).cvRejectPct ? { cv: t.cvPct, lim: limitOf(t).cvAcceptPct } : null) }),
   rule({ id: 'C03', level: 'stop', when: 'spread CV above what is rejected', message: 'Spread CV {cv} %: the field will be striped.', action: 'Do not spread until it is fixed.', test: (t) => (t.cvPct !== null && t.cvPct > limitOf(t).cvRejectPct ? { cv: t.cvPct } : null) }),
   rule({ id: 'C04', level: 'stop', when: 'rate found off the target by more than the machine’s limit', message: 'Real rate is {pct} % off the target.', action: 'Change speed: new speed = old speed x actual/target (with a ground-driven feed change the gate).', test: (t) => (Math.abs(off(t)) > limitOf(t).rateErrorRejectPct / 100 + ROUNDING ? { pct: 100 * off(t) } : null) }),
-  rule({ id: 'C05', level: 'caution', when: 'too few trays', message: 'Too few trays for a trustworthy CV.', action: 'Use at least {n} trays, three runs.', test: (t) => (t.trays !== null && t.trays < limitOf(t).minTrays ? { n: limitOf(t).minTrays } : null) }),
+  rule({ id: 'C05', level: 'caution', when: 'too few trays, or one sheet alone', message: 'Too few trays for a trustworthy CV.', action: 'Use at least {n} trays, three runs.', test: (t) => ((t.trays !== null && t.trays < limitOf(t).minTrays) || t.sheets === 1 ? { n: limitOf(t).minTrays } : null) }),
   rule({ id: 'C06', level: 'info', when: 'volume read from a sight glass', message: 'Sight-glass volume is good to about 10 %.', action: 'Weigh one load or use a flow meter.', test: (t) => (t.sightGlass ? {} : null) }),
 ];
 /** Rules C01 to C06 on a test. @throws Refusal where a rate is out of range */

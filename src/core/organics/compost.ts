@@ -14,9 +14,9 @@ export function compostRole(i: { cn: number; nPctDm: number; y1Adj?: number | nu
   return (cn <= 12 || (cn <= 15 && n >= 2.5)) && (i.y1Adj ?? 1) >= 0.2 ? 'feed' : 'slow_feed';
 }
 
-/** Row of the decomposition table under which a material rots. @example decompositionKind(materialOf('wood_chips')) // 'wood_chips_or_shavings' */
-export const decompositionKind = (m: Pick<Material, 'key' | 'class' | 'pathogenClass'>): string =>
-  m.key === 'straw_cereal' ? 'cereal_straw' : ['wood_chips', 'horse_bedded_shavings'].includes(m.key) ? 'wood_chips_or_shavings' : m.key === 'compost_leaf' ? 'leaves_or_leaf_compost' : m.key === 'paper_mill_sludge' ? 'paper_sludge' : ['herbage_cut_carry', 'seaweed_fresh'].includes(m.key) ? 'fresh_green_plant' : m.class === 'compost' || m.pathogenClass === 'treated_compost' || m.key === 'digestate_fibre' ? 'mature_compost' : 'fresh_strawy_manure';
+/** Row of the decomposition table under which a material rots; a compost that its tests call immature has one of its own. @example decompositionKind(materialOf('wood_chips')) // 'wood_chips_or_shavings' */
+export const decompositionKind = (m: Pick<Material, 'key' | 'class' | 'pathogenClass'>, immature = false): string =>
+  m.key === 'straw_cereal' ? 'cereal_straw' : ['wood_chips', 'horse_bedded_shavings'].includes(m.key) ? 'wood_chips_or_shavings' : m.key === 'compost_leaf' ? 'leaves_or_leaf_compost' : m.key === 'paper_mill_sludge' ? 'paper_sludge' : ['herbage_cut_carry', 'seaweed_fresh'].includes(m.key) ? 'fresh_green_plant' : m.class === 'compost' || m.pathogenClass === 'treated_compost' || m.key === 'digestate_fibre' ? (immature ? 'immature_compost' : 'mature_compost') : 'fresh_strawy_manure';
 
 /**
  * N that a carbon-rich material releases or ties up while it rots, kg/t (chapter 2, 9.1): break-even at C:N 20. As a mulch only its contact layer takes N.

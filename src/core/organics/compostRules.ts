@@ -8,6 +8,9 @@ export interface CompostFacts {
   nh4MgKgDm: number | null;
   no3ToNh4: number | null;
   heapHot: boolean;
+  /** What its tests beyond their stop are, in words; and whether it smells sour. */
+  beyond: string[];
+  sour: boolean;
   compost: boolean;
   bioassayScore: number | null;
   /** Hay, straw or manure in it, nobody asked about herbicide, and the crop is one that it cups. */
@@ -25,6 +28,8 @@ const compost = (r: Omit<Rule<CompostFacts>, 'module'>): Rule<CompostFacts> => (
 export const compostRules: readonly Rule<CompostFacts>[] = [
   compost({ id: 'K01', level: 'caution', when: 'C:N above 28, mixed into the soil', message: 'C:N {cn} will lock up N.', action: 'Use as surface mulch only, or pre-amend with {n} kg soluble N/ha.', test: (f) => (f.cToN !== null && f.cToN > 28 && f.mixed ? { cn: f.cToN, n: f.preAmendKgHa } : null) }),
   compost({ id: 'K02', level: 'caution', when: 'much ammonium, little nitrate, or a heap still hot', message: 'The compost is immature.', action: 'Store 4-8 weeks with turning; run cress and bean tests.', test: (f) => (f.compost && ((f.nh4MgKgDm ?? 0) > 1000 || (f.no3ToNh4 ?? 1) < 0.15 || f.heapHot) ? {} : null) }),
+  compost({ id: 'K02b', level: 'caution', when: 'another test of a compost beyond its stop', message: 'The compost fails: {list}.', action: 'Store it 4-8 weeks with turning and test again; glass and plastic: send it back.', test: (f) => (f.compost && f.beyond.length > 0 ? { list: f.beyond.join(', ') } : null) }),
+  compost({ id: 'K02c', level: 'stop', when: 'a heap that smells sour', message: 'The heap smells sour: it rotted without air, and its acids harm roots.', action: 'Do not use it; turn and air it for 3-4 weeks.', test: (f) => (f.compost && f.sour ? {} : null) }),
   compost({ id: 'K03', level: 'caution', when: 'bean test 1', message: 'Slight herbicide symptoms.', action: 'Only for grass or cereals; repeat the test after more composting; do not use on nightshades, legumes, daisies, carrots, cucurbits, beet.', test: (f) => (f.bioassayScore !== null && f.bioassayScore >= 1 && f.bioassayScore < 2 ? {} : null) }),
   compost({ id: 'K04', level: 'stop', when: 'bean test 2 or more', message: 'Herbicide carry-over in the material.', action: 'Do not use on broad-leaved crops.', test: (f) => (f.bioassayScore !== null && f.bioassayScore >= 2 ? {} : null) }),
   compost({ id: 'K05', level: 'caution', when: 'hay, straw or manure of unknown origin before a sensitive crop', message: 'Ask whether the source ground was treated with a persistent pyridine herbicide.', action: 'Run the bean bioassay (3 weeks) first.', test: (f) => (f.herbicideOpen && f.bioassayScore === null ? {} : null) }),

@@ -146,6 +146,8 @@ export interface PanInput {
   mealOnSurface?: boolean | null;
   /** Left on top as a mulch: a material that ties N up takes it only from its contact layer. */
   onSurface?: boolean | null;
+  /** A compost that its tests call immature rots faster. */
+  immature?: boolean | null;
   /** Degree-days from spreading to a nitrate test that the budget credits; null where no test followed. */
   sampleTt?: number | null;
   inhibitor?: boolean | null;
@@ -200,7 +202,7 @@ export function plantAvailableN(i: PanInput): PlantAvailableN {
   const pools = nitrogenPools({ totalN: a.totalNKgT, nh4: a.nh4NKgT, no3: a.no3NKgT, klass });
   const y1 = firstYearFraction({ klass, cnBook: book.cToN, cnLab: i.lab?.cToN });
   const m = mineralisationOf(klass);
-  const kind = decompositionOf(decompositionKind(book));
+  const kind = decompositionOf(decompositionKind(book, i.immature === true));
   const sampled = i.sampleTt ?? null;
   const unseen = sampled === null ? 1 : notYetNitrate(sampled, i.inhibitor === true);
   const released = firstYearShare(i, m, y1, ow, i.onSurface ? kind.surfaceMulchFactor : 1);

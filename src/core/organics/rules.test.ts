@@ -117,9 +117,9 @@ describe('rules of the day and the ground', () => {
 });
 
 describe('rules of compost, mulch and trees', () => {
-  const compost: CompostFacts = { cToN: 14, mixed: true, preAmendKgHa: 0, nh4MgKgDm: 300, no3ToNh4: 2, heapHot: false, compost: true, bioassayScore: 0, herbicideOpen: false, pKgHa: 30, pYears: 1.4, salt: null, layerCm: null, maxLayerCm: 5, touchesStem: false, clearCm: 60 };
+  const compost: CompostFacts = { cToN: 14, mixed: true, preAmendKgHa: 0, nh4MgKgDm: 300, no3ToNh4: 2, heapHot: false, beyond: [], sour: false, compost: true, bioassayScore: 0, herbicideOpen: false, pKgHa: 30, pYears: 1.4, salt: null, layerCm: null, maxLayerCm: 5, touchesStem: false, clearCm: 60 };
   bounds<CompostFacts>((f) => judge(compostRules, { ...compost, ...f }).map((w) => w.id), [
-    ['K01', { cToN: 28.1 }, { cToN: 28.1, mixed: false }], ['K02', { nh4MgKgDm: 1001 }, { nh4MgKgDm: 1000 }], ['K02', { no3ToNh4: 0.14 }, { no3ToNh4: 0.15 }], ['K03', { bioassayScore: 1 }, { bioassayScore: 2 }], ['K04', { bioassayScore: 2 }, { bioassayScore: 1 }], ['K05', { herbicideOpen: true, bioassayScore: null }, { herbicideOpen: true }],
+    ['K01', { cToN: 28.1 }, { cToN: 28.1, mixed: false }], ['K02', { nh4MgKgDm: 1001 }, { nh4MgKgDm: 1000 }], ['K02', { no3ToNh4: 0.14 }, { no3ToNh4: 0.15 }], ['K02b', { beyond: ['ph 9.2 (good: 6.5 to 8)'] }, { beyond: ['ph 9.2'], compost: false }], ['K02c', { sour: true }, {}], ['K03', { bioassayScore: 1 }, { bioassayScore: 2 }], ['K04', { bioassayScore: 2 }, { bioassayScore: 1 }], ['K05', { herbicideOpen: true, bioassayScore: null }, { herbicideOpen: true }],
     ['K06', { pYears: 4.1 }, { pYears: 4 }], ['K07', { salt: { ec: 2.1, limit: 2, sharePct: 14 } }, { salt: { ec: 2, limit: 2, sharePct: 14 } }], ['K08', { layerCm: 5.1 }, { layerCm: 5 }], ['K08', { layerCm: 2, touchesStem: true }, {}],
   ]);
   const tree: TreeFacts = { woody: true, givesN: true, afterLateSummer: false, dormant: false, ring: true, rain48hMm: 4, trunkClearM: 0.6, needClearM: 0.6, ericaceous: false, animalOrLimy: true, enoughN: false };

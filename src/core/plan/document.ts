@@ -3,7 +3,7 @@ import { GREEN_MANURE_STAGES, N_SCHOOLS, PK_SCHOOLS } from '../budget/schools';
 import { LIME_SCHOOLS } from '../ground/limeRequirement';
 import { DEFAULT_TERMS, farmTerms } from './farmTerms';
 import { organicApplication, type OrganicApplication } from './organicDocument';
-import { BLANK_LAB, PLAIN_DRESSING } from './organicDefaults';
+import { BLANK_RECORDS, currentLab, PLAIN_DRESSING } from './organicDefaults';
 import { num, refusalOf } from '../quantity/input';
 import { camelKeys, snakeKeys, toSnake } from '../quantity/names';
 import { RANGES } from '../quantity/range';
@@ -131,7 +131,7 @@ export const PLAIN_STAND: Plan['season']['stand'] = { companionLegume: false, fi
 /** A field of which only soil and size are known. */
 export const PLAIN_FIELD: Pick<Plan['field'], 'fixes' | 'slopePct' | 'near' | 'forage'> = { fixes: 'none', slopePct: null, near: [], forage: null };
 
-interface Older { version?: unknown; irrigation?: object | null; farm?: object; field?: object; ground?: object; season?: { stand?: object }; schools?: object; organics?: { lab?: object | null }[] }
+interface Older { version?: unknown; irrigation?: object | null; farm?: object; field?: object; ground?: object; season?: { stand?: object }; schools?: object; organics?: { lab?: object | null; records?: object | null }[] }
 /** A plan of an older version: what it could not say is not known. Version 1 knew no lime, 2 one school only, 3 no farm terms beyond a price, 4 no schools of manure and dressings of the whole field only. */
 function upgraded(raw: unknown): unknown {
   const plan = raw as Older;
@@ -139,7 +139,7 @@ function upgraded(raw: unknown): unknown {
   return {
     lime: null, residue: null, schools: { ...DEFAULT_SCHOOLS, n: 'yield_goal', pk: 'replacement' }, ...plan, version: PLAN_VERSION,
     farm: { ...DEFAULT_TERMS, ...plan.farm }, field: { clayPct: null, tillage: null, ...PLAIN_FIELD, ...plan.field }, season: { ...plan.season, stand: { ...PLAIN_STAND, ...plan.season?.stand } }, ground: { nPoints: null, bufferKind: null, bufferPh: null, alCmolKg: null, boronLastYearKgHa: null, ...plan.ground },
-    irrigation: plan.irrigation ? { so4sMgL: null, kMgL: null, ...plan.irrigation } : (plan.irrigation ?? null), organics: (plan.organics ?? []).map((o) => ({ ...PLAIN_DRESSING, ...o, lab: o.lab ? { report: BLANK_LAB.report, earlier: BLANK_LAB.earlier, ...o.lab } : null })),
+    irrigation: plan.irrigation ? { so4sMgL: null, kMgL: null, ...plan.irrigation } : (plan.irrigation ?? null), organics: (plan.organics ?? []).map((o) => ({ ...PLAIN_DRESSING, ...o, lab: o.lab ? currentLab(o.lab) : null, records: o.records ? { ...BLANK_RECORDS, ...o.records } : null })),
   };
 }
 

@@ -3,7 +3,9 @@ import { machineRate } from '../organics/rates';
 import { offtake } from '../budget/offtake';
 import { spreadingMethods } from '../reference/organicMaterials';
 import { ringRowOf } from '../reference/organicTables';
-import type { Assessment } from './assess';
+import { standLoss } from '../organics/inCrop';
+import { dateAfter } from '../quantity/calendar';
+import { assess, type Assessment } from './assess';
 import type { OrganicApplication, Plan } from './document';
 import { ammoniaBySchool, type AssessedApplication } from './organicLines';
 
@@ -63,7 +65,7 @@ export function ringPlan(a: Assessment, dressing: AssessedApplication): RingPlan
   const row = ringRowOf(use.plantKind, use.ageClass);
   const plantsHa = 10_000 / (use.rowM * use.inRowM);
   const nTargetG = Math.min(5000, (Math.max(0, a.sums.n.net + dressing.nKgHa * dressing.app.areaFrac) * 1000) / plantsHa);
-  const r = ringRate({ canopy: use.canopyRadiusM, beyond: use.beyondM, clear: use.trunkClearM, nG: nTargetG, pan: dressing.pan.panKgT, density: dressing.material.densityKgM3, treesHa: plantsHa, maxCm: row.maxSolidLayerCm });
+  const r = ringRate({ canopy: use.canopyRadiusM, beyond: use.beyondM, clear: use.trunkClearM, nG: nTargetG, pan: dressing.pan.panKgT, density: dressing.densityKgM3, treesHa: plantsHa, maxCm: row.maxSolidLayerCm });
   return { plantsHa, nTargetG, bookG: { from: row.nMinG, to: row.nMaxG }, areaM2: r.areaM2, materialKg: r.materialKg, layerCm: r.layerCm, maxLayerCm: row.maxSolidLayerCm, tHa: r.tHa, perMetreKg: r.materialKg / use.inRowM };
 }
 
@@ -84,3 +86,36 @@ export function yearAfterYear(plan: Plan, a: AssessedApplication): { year: numbe
 
 /** Passes and setting of the machine for the rate planned (chapter 2, 6.1 step 7); null without a machine or a rate. */
 export const machinePlan = (app: OrganicApplication): ReturnType<typeof machineRate> | null => (app.machine && app.rate > 0 ? machineRate({ rate: app.rate, mn: app.machine.minRate, mx: app.machine.maxRate }) : null);
+
+export interface TimeRow {
+  key: 'planned' | 'autumn' | 'before_planting';
+  label: string;
+  date: string;
+  panKgHa: number;
+  airKgHa: number;
+  /** Worth of the N that the crop can use, less what the stand loses, money a hectare. */
+  money: number;
+}
+/**
+ * The same load given into the standing crop, before planting and worked in, or in the autumn before (chapter 2, section 8): what the crop gets of it, what
+ * goes to the air, and its money. Empty where planting or harvest is not known.
+ */
+export function timesCompared(plan: Plan, own: AssessedApplication): TimeRow[] {
+  const { plantingDate, harvestDate, cropPricePerT, yieldGoalTHa } = plan.season;
+  if (!plantingDate || !harvestDate || own.app.use.kind !== 'in_crop') return [];
+  const { use } = own.app;
+  const need = (a: Assessment, x: AssessedApplication) => Math.min(Math.max(0, x.nKgHa), Math.max(0, a.sums.n.net + x.nKgHa * x.app.areaFrac));
+  const loss = (standLoss({ stand: use.standLossPct, crop: use.cropGroup }) / 100) * (yieldGoalTHa ?? 0) * (cropPricePerT ?? 0);
+  const at = (key: TimeRow['key'], label: string, app: OrganicApplication): TimeRow[] => {
+    const a = assess({ ...plan, organics: plan.organics.map((o) => (o.id === app.id ? app : o)) });
+    const x = a.organics.find((o) => o.app.id === app.id);
+    return x ? [{ key, label, date: app.date, panKgHa: x.nKgHa, airKgHa: x.loss.lossFrac * x.tanKgHa, money: need(a, x) * plan.farm.nPricePerKg - (key === 'planned' ? loss : 0) }] : [];
+  };
+  const tilled: OrganicApplication = { ...own.app, use: { kind: 'field' }, cover: 'bare', coverings: [{ kind: DISC, hours: 4 }] };
+  const autumn = plan.field.latitudeDeg < 0 ? `${plantingDate.slice(0, 4)}-04-20` : `${Number(plantingDate.slice(0, 4)) - (plantingDate.slice(5) < '10-20' ? 1 : 0)}-10-20`;
+  return [
+    ...at('planned', 'into the standing crop, as planned', own.app),
+    ...at('before_planting', 'a week before planting, disced in after 4 h', { ...tilled, date: dateAfter(plantingDate, -7) }),
+    ...at('autumn', 'in the autumn before, disced in after 4 h', { ...tilled, date: autumn }),
+  ];
+}

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { materialOf } from '../reference/organicMaterials';
-import { asCandidate, AS_KG_T, bookRatios, reportFactor, reread, slipOf } from './labReading';
-import { BLANK_LAB } from './organicDefaults';
+import { asCandidate, belowLimit, bookRatios, printedFigure, reportFactor, reread, runningMean, slipOf, withPrinted } from './labReading';
+import { AS_KG_T, BLANK_LAB } from './organicDefaults';
 
 const slurry = materialOf('dairy_slurry_medium');
 describe('how a report was written', () => {
@@ -35,5 +35,31 @@ describe('how a report was written', () => {
   });
   it('stands beside the book by its ratios', () => {
     expect(bookRatios({ ...BLANK_LAB, totalNKgT: 5.2 }, slurry).map((r) => r.ratio)).toEqual([2, null, null, null, null, null]);
+  });
+  it('Kjeldahl N leaves the nitrate out, organic N all mineral N; ammonium and nitrate may be whole ions', () => {
+    const kjeldahl = withPrinted({ ...BLANK_LAB, no3NKgT: 0.4, report: { ...AS_KG_T, totalAs: 'kjeldahl' } }, 'totalNKgT', 8, slurry);
+    expect(kjeldahl.totalNKgT).toBeCloseTo(8.4, 9);
+    // The printed Kjeldahl figure stays when the nitrate is put right beside it.
+    const nitrate = withPrinted(kjeldahl, 'no3NKgT', 1, slurry);
+    expect([nitrate.totalNKgT, printedFigure(nitrate, 'totalNKgT', slurry)]).toEqual([9, 8]);
+    const organic = withPrinted(withPrinted({ ...BLANK_LAB, report: { ...AS_KG_T, totalAs: 'organic', nh4As: 'nh4' } }, 'nh4NKgT', 2, slurry), 'totalNKgT', 1.5, slurry);
+    expect(organic.nh4NKgT).toBeCloseTo(1.553, 9);
+    expect(organic.totalNKgT).toBeCloseTo(3.053, 9);
+    expect(reportFactor('no3NKgT', { ...AS_KG_T, no3As: 'no3' }, 6, 1010)).toBeCloseTo(0.2259, 9);
+    // Read as total after all: what was printed stays.
+    expect(reread(organic, { ...AS_KG_T, nh4As: 'nh4' }, slurry)).toMatchObject({ totalNKgT: 1.5 });
+  });
+  it('below a limit half of it counts, and nothing where it is nothing beside the book', () => {
+    expect([belowLimit(0.5, 1.2), belowLimit(0.05, 1.2), belowLimit(0.05, 0)]).toEqual([0.25, 0, 0.025]);
+    const below = withPrinted(BLANK_LAB, 'no3NKgT', 0.025, slurry, true);
+    expect(below.report?.below).toEqual(['no3NKgT']);
+    expect(withPrinted(below, 'no3NKgT', 0.2, slurry).report?.below).toEqual([]);
+  });
+  it('a density of the sheet goes before the book’s', () => expect(reportFactor('pKgT', { ...AS_KG_T, unit: 'kg_m3', densityKgM3: 900 }, 6, 1010)).toBeCloseTo(1 / 0.9, 9));
+  it('the mean of the last three stands in for the newest where they agree within 20 %', () => {
+    const labs = [8, 7.6, 7.2, 20].map((totalNKgT) => ({ ...BLANK_LAB, totalNKgT, pKgT: totalNKgT === 7.6 ? null : 1.5 }));
+    expect(runningMean(labs)).toMatchObject({ n: 3, agrees: true, lab: { totalNKgT: 7.6, pKgT: 1.5, kKgT: null } });
+    expect(runningMean([{ ...BLANK_LAB, totalNKgT: 8 }, { ...BLANK_LAB, totalNKgT: 12.1 }])).toMatchObject({ agrees: false });
+    expect(runningMean(labs.slice(0, 1))).toBeNull();
   });
 });

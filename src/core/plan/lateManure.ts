@@ -6,6 +6,7 @@ import { thermalTime, type SeasonCalendar } from './calendar';
 import { dayOf } from './days';
 import type { OrganicApplication, Plan } from './document';
 import { rateInTonnes } from './organicLines';
+import { attempt } from './problem';
 
 /** Residual organic N of earlier years warms up with the ground again (chapter 2, 9.3). */
 const springOf = (calendar: SeasonCalendar, southern: boolean): number => dayOf(calendar, `${Number(calendar.end.slice(0, 4)) - (southern && calendar.end.slice(5, 7) < '09' ? 1 : 0)}-${southern ? '09' : '03'}-01`);
@@ -23,8 +24,9 @@ function oneReleases(plan: Plan, app: OrganicApplication, calendar: SeasonCalend
 /**
  * N that the manure and compost of this season and of earlier years still release between two days of the season, kg/ha (chapter 2, 4.4 step 3
  * and 9.3). What a material tied up and gives back by then counts; while it ties up it takes nothing off the others.
+ * A dressing that is refused is named where it is assessed, and counts nothing here.
  */
-export const manureReleases = (plan: Plan, calendar: SeasonCalendar, from: number, to: number): number => plan.organics.reduce((sum, app) => sum + Math.max(0, oneReleases(plan, app, calendar, from, to)), 0);
+export const manureReleases = (plan: Plan, calendar: SeasonCalendar, from: number, to: number): number => plan.organics.reduce((sum, app) => sum + Math.max(0, attempt([], 'budget', () => oneReleases(plan, app, calendar, from, to)) ?? 0), 0);
 
 export interface LateManure {
   kgHa: number;

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { num } from '../quantity/input';
 import { RANGES } from '../quantity/range';
-import { LAB_REPORT_UNITS } from './organicKeys';
+import { AMMONIUM_FORMS, LAB_KEYS, LAB_REPORT_UNITS, NITRATE_FORMS, SMELLS, TOTAL_N_FORMS } from './organicKeys';
 
 const date = z.iso.date({ error: 'a calendar date, YYYY-MM-DD' });
 const key = z.string({ error: 'a key of the library' }).min(1).max(60);
@@ -13,7 +13,9 @@ const metres = (name: string, max: number) => num({ label: name, unit: 'm', min:
 /** An analysis of a material. Held in kg of element per tonne as received; `report` says how the laboratory wrote it, for the checks against slips. */
 export const manureLab = z.strictObject({
   date: date.nullable(), totalNKgT: kgT('Total N', 250), nh4NKgT: kgT('Ammonium-N', 250), no3NKgT: kgT('Nitrate-N', 250), pKgT: kgT('P', 200), kKgT: kgT('K', 500), sKgT: kgT('S', 250), dmPct: num(RANGES.dmPct).nullable(), cToN: num({ label: 'C:N', unit: '', min: 1, max: 500 }).nullable(),
-  report: z.strictObject({ unit: z.enum(LAB_REPORT_UNITS), basis: z.enum(['as_received', 'dry']), oxides: z.boolean(), driedSample: z.boolean() }).nullable(),
+  report: z.strictObject({ unit: z.enum(LAB_REPORT_UNITS), basis: z.enum(['as_received', 'dry']), oxides: z.boolean(), driedSample: z.boolean(), totalAs: z.enum(TOTAL_N_FORMS), nh4As: z.enum(AMMONIUM_FORMS), no3As: z.enum(NITRATE_FORMS), densityKgM3: num({ label: 'Density', unit: 'kg/m3', min: 60, max: 1500 }).nullable(),
+    /** Figures reported as "less than": half of the limit is held, or 0 where the limit is nothing beside the book. */
+    below: z.array(z.enum(LAB_KEYS)).max(6) }).nullable(),
   /** N and P of the sample before this one, from the same store: two that disagree tell of a store that was not mixed. */
   earlier: z.strictObject({ date, totalNKgT: kgT('Total N', 250), pKgT: kgT('P', 200) }).nullable(),
 });
@@ -34,6 +36,8 @@ const spreadingDay = z.strictObject({
 const materialRecords = z.strictObject({
   certifierApproval: z.boolean(), heatRecords: z.boolean().nullable(), permit: z.boolean(), herbicideAsked: z.boolean(), bioassayScore: num({ label: 'Bean test', unit: '', min: 0, max: 3 }).nullable(), ashOrLimeMixed: z.boolean(), rationChanged: z.boolean(),
   nh4MgKgDm: num({ label: 'Ammonium-N of dry matter', unit: 'mg/kg', min: 0, max: 100_000 }).nullable(), no3ToNh4: num({ label: 'Nitrate to ammonium', unit: '', min: 0, max: 1000 }).nullable(), heapHot: z.boolean(), touchesSeed: z.boolean(),
+  /** Whether a compost is ready: what was tested of it. */
+  selfHeatRiseC: num({ label: 'Self-heating', unit: '°C', min: -20, max: 80 }).nullable(), o2UptakeMmolKgH: num({ label: 'Oxygen uptake', unit: 'mmol/kg h', min: 0, max: 500 }).nullable(), co2MgGD: num({ label: 'Respiration', unit: 'mg C/g d', min: 0, max: 200 }).nullable(), cressPct: num({ label: 'Cress against control', unit: '%', min: 0, max: 200 }).nullable(), ecDsM15: num({ label: 'Salt in 1:5 water', unit: 'dS/m', min: 0, max: 60 }).nullable(), glassPctDm: num({ label: 'Glass, metal and plastic', unit: '%', min: 0, max: 100 }).nullable(), smell: z.enum(SMELLS).nullable(),
 });
 /** The machine as it stood when the plan was made, with what its last calibration found. */
 export const plannedMachine = z.strictObject({

@@ -2,6 +2,7 @@ import { LINE_ERROR } from '../budget/ledger';
 import { ammoniaLoss, ammoniaLossByTable, isTillage, lateIncorporationCost, type AmmoniaLoss } from '../organics/ammonia';
 import { labCheck } from '../organics/laboratory';
 import { analysisOf, nPctDmRelease, overwinterKept, pCredit, plantAvailableN, residualCredit, type Analysis, type PlantAvailableN } from '../organics/release';
+import { compostMaturity, type Maturity } from '../organics/maturity';
 import { WARMTH_FACTOR } from '../organics/schools';
 import { within } from '../quantity/range';
 import { refuse } from '../quantity/refusal';
@@ -31,6 +32,7 @@ export interface AssessedApplication {
   analysis: Analysis;
   labBroken: string[];
   rateTHa: number;
+  densityKgM3: number;
   autumn: boolean;
   loss: Pick<AmmoniaLoss, 'lossFrac' | 'retainedFrac' | 'why'>;
   lossPlannedFrac: number;
@@ -50,11 +52,13 @@ export interface AssessedApplication {
   tested: boolean;
 }
 
+/** Of the laboratory's sheet, else of the book. */
+const densityOf = (app: OrganicApplication, material: Material): number => app.lab?.report?.densityKgM3 ?? material.densityKgM3;
 export const rateInTonnes = (app: OrganicApplication, material: Material): number => {
   const liquid = isLiquid(material);
   const spread = within('rate', app.rate, { label: 'Rate', unit: app.rateUnit === 'm3_ha' ? 'm3/ha' : 't/ha', min: 0, max: 400 });
   if (app.rateUnit === 'm3_ha' && !liquid && material.physicalForm !== 'semi_solid') refuse('inconsistent', 'rate_unit', `${material.name} is weighed, not pumped: give t/ha.`, { value: app.rateUnit, allowed: 't_ha' });
-  return app.rateUnit === 'm3_ha' ? (spread * material.densityKgM3) / 1000 : spread;
+  return app.rateUnit === 'm3_ha' ? (spread * densityOf(app, material)) / 1000 : spread;
 };
 
 /** What decides how much of a dressing's ammonium goes to the air, but for its covering. */
@@ -73,6 +77,10 @@ function shortClock(app: OrganicApplication, calendar: SeasonCalendar | null): n
 }
 /** Whether a dressing is worked into the soil: a layer says so itself, else some tillage must cover it. What stays on top is a mulch. */
 export const mixedIn = (app: OrganicApplication): boolean => (app.use.kind === 'layer' ? app.use.mixed : app.coverings.some((c) => isTillage(c.kind)) || app.methodKey.startsWith('injection') || app.methodKey === 'solid_band');
+
+/** What the tests on file say of a compost: C:N and pH from its analysis, the rest from its records. */
+export const maturityOf = ({ lab, records, materialPh }: OrganicApplication): Maturity =>
+  compostMaturity({ tests: { c_to_n: lab?.cToN ?? null, ph: materialPh, nh4_n_mg_kg_dm: records?.nh4MgKgDm ?? null, no3_to_nh4_ratio: records?.no3ToNh4 ?? null, self_heat_rise_c: records?.selfHeatRiseC ?? null, o2_uptake_mmol_kg_h: records?.o2UptakeMmolKgH ?? null, co2_mg_g_om_d: records?.co2MgGD ?? null, cress_germination_pct: records?.cressPct ?? null, ec_ds_m_1_5: records?.ecDsM15 ?? null, glass_plastic_pct_dm: records?.glassPctDm ?? null }, smell: records?.smell });
 
 /** Degree-days from the dressing to a nitrate test that the sheet counts; null where no such test followed. */
 function testedAfter(plan: Plan, app: OrganicApplication): number | null {
@@ -132,7 +140,7 @@ function assessApplication(plan: Plan, app: OrganicApplication, ground: GroundAs
   const onSurface = !app.coverings.some((c) => c.hours <= MEAL_SAFE_HOURS);
   const ttEnd = shortClock(app, calendar);
   const warmth = WARMTH_FACTOR[farm.soilWarmth];
-  const found = plantAvailableN({ mat: app.materialKey, retainedFrac: loss.retainedFrac, lab: app.lab, season: autumn ? 'autumn' : 'spring', ow: autumn ? ow : null, ttPre: autumn ? degreesBeforeDrainage(app.date, field.latitudeDeg) : null, ttEnd, climateFactor: ttEnd === null && warmth !== 1 ? warmth : null, mealOnSurface: onSurface, onSurface: !mixedIn(app), sampleTt: testedAfter(plan, app), inhibitor: app.day?.inhibitor ?? false });
+  const found = plantAvailableN({ mat: app.materialKey, retainedFrac: loss.retainedFrac, lab: app.lab, season: autumn ? 'autumn' : 'spring', ow: autumn ? ow : null, ttPre: autumn ? degreesBeforeDrainage(app.date, field.latitudeDeg) : null, ttEnd, climateFactor: ttEnd === null && warmth !== 1 ? warmth : null, mealOnSurface: onSurface, onSurface: !mixedIn(app), immature: maturityOf(app).verdict === 'immature', sampleTt: testedAfter(plan, app), inhibitor: app.day?.inhibitor ?? false });
   const pan = farmSchool(plan, material, found, analysis);
   const klass = mineralisationOf(material.mineralisationClass);
   const quick = (x: 'P' | 'K') => farm.manurePkSchool === 'by_soil_test' && ['very_low', 'low'].includes(ground.classes[x] ?? 'unknown');
@@ -141,7 +149,7 @@ function assessApplication(plan: Plan, app: OrganicApplication, ground: GroundAs
   const takes = winterTakes(plan, autumn);
   const late = lossPlannedFrac < loss.lossFrac ? lateIncorporationCost({ tan: pan.tanKgT, rate: rateTHa, lossPlanned: lossPlannedFrac, lossActual: loss.lossFrac, priceN: farm.nPricePerKg }) : { lostKgHa: 0, lostMoneyHa: 0 };
   return {
-    app, material, analysis, labBroken, rateTHa, autumn, loss, lossPlannedFrac, lostKgHa: late.lostKgHa, lostMoney: late.lostMoneyHa, pan, tanKgHa: pan.tanKgT * rateTHa, mineralKgHa: pan.mineralKeptKgT * rateTHa, organicKgHa: pan.orgNKgT * pan.y1Eff * rateTHa, nKgHa: pan.panKgT * rateTHa,
+    app, material, analysis, labBroken, rateTHa, densityKgM3: densityOf(app, material), autumn, loss, lossPlannedFrac, lostKgHa: late.lostKgHa, lostMoney: late.lostMoneyHa, pan, tanKgHa: pan.tanKgT * rateTHa, mineralKgHa: pan.mineralKeptKgT * rateTHa, organicKgHa: pan.orgNKgT * pan.y1Eff * rateTHa, nKgHa: pan.panKgT * rateTHa,
     pKgHa: p.creditKgHa, pTotalKgHa: p.balanceKgHa, kKgHa: k.creditKgHa * takes.k, sKgHa: rateTHa * analysis.sKgT * klass.sY1Frac * takes.s, winterTakes: takes, tested: found.tested,
   };
 }
@@ -156,7 +164,7 @@ function thisSeasonLine(a: AssessedApplication): LedgerLine {
   const origin = a.analysis.fromBook.includes('N') ? 'book value' : 'laboratory';
   const share = app.areaFrac;
   const part = (id: string): Step[] => (share === 1 ? [] : [entered(`${id}.share`, 'Share of the field spread', share, 'share')]);
-  const rate = (id: string): Step[] => [entered(`${id}.rate`, 'Rate', app.rate, app.rateUnit === 'm3_ha' ? 'm3/ha' : 't/ha', app.rateUnit === 'm3_ha' ? `${a.rateTHa.toFixed(1)} t/ha at ${material.densityKgM3} kg/m3` : undefined), ...part(id)];
+  const rate = (id: string): Step[] => [entered(`${id}.rate`, 'Rate', app.rate, app.rateUnit === 'm3_ha' ? 'm3/ha' : 't/ha', app.rateUnit === 'm3_ha' ? `${a.rateTHa.toFixed(1)} t/ha at ${a.densityKgM3} kg/m3` : undefined), ...part(id)];
   const times = share === 1 ? 'rate' : 'rate x share of the field';
   const winter = (x: 'p' | 'k' | 's') => (x === 'p' ? 1 : a.winterTakes[x]);
   const plain = (x: 'p' | 'k' | 's', label: string, value: number, content: number, formula: string) => {

@@ -14,15 +14,15 @@ import { metalLimitOf, metalsOf, organicsParameter, pathogenIntervals, ringRowOf
 import { pScreenOf } from '../reference/soilTests';
 import { textureGroup } from '../reference/soils';
 import { judge, type Warning } from '../rules/rule';
-import { thermalTime, type SeasonCalendar } from './calendar';
-import { dayOf, inPeriod } from './days';
+import type { SeasonCalendar } from './calendar';
+import { inPeriod } from './days';
 import type { Plan } from './document';
 import type { GroundAssessment } from './groundReading';
 import type { NutrientKey, NutrientSum } from './line';
 import { slipOf } from './labReading';
 import { lateManure } from './lateManure';
 import { doseValue } from './organicValue';
-import { manureSchools, mixedIn, type AssessedApplication, type OrganicCredits } from './organicLines';
+import { manureSchools, maturityOf, mixedIn, type AssessedApplication, type OrganicCredits } from './organicLines';
 
 type Sums = Record<NutrientKey, NutrientSum>;
 interface Scene {
@@ -103,7 +103,7 @@ function applicationWarnings(scene: Scene, a: AssessedApplication): Warning[] {
   const interval = intervalDays(plan, app.records?.heatRecords === false && material.pathogenClass === 'treated_compost' ? 'raw_manure' : material.pathogenClass);
   const high = (['P', 'K'] as const).filter((x) => ['high', 'very_high'].includes(ground.classes[x] ?? '') && (x === 'P' ? a.pTotalKgHa : a.kKgHa) > 5);
   const rise = ground.pTest && a.pTotalKgHa - offtakeP > 10 ? pBuildup({ rate: a.rateTHa, pT: a.analysis.pKgT, offtake: Math.min(120, offtakeP), perMgKg: olsen ? 18 : 9, stp: Math.min(2000, ground.pTest.value), screen: Math.min(300, Math.max(20, pScreenAt)) }) : null;
-  const value = doseValue(plan, sums, a);
+  const value = doseValue(plan, { sums, ground }, a);
   return judge(applicationRules, {
     material, done: app.status === 'done', liquid: method.group === 'liquid', rateTHa: a.rateTHa, rateM3Ha: app.rateUnit === 'm3_ha' ? app.rate : null, maxPracticalM3Ha: method.rateUnit === 'm3_ha' ? method.maxPracticalRate : null,
     machine: app.machine ? { min: app.machine.minRate, max: app.machine.maxRate, rate: app.rate } : null, nh4Share: a.analysis.totalNKgT > 0 ? a.analysis.nh4NKgT / a.analysis.totalNKgT : 0, tanKgHa: a.tanKgHa, mineralKgHa: a.mineralKgHa, lossFrac: a.loss.lossFrac, lossPlannedFrac: a.lossPlannedFrac, lostKgHa: a.lostKgHa, lostMoney: Math.round(a.lostMoney),
@@ -127,6 +127,9 @@ function siteWarnings({ plan }: Scene, a: AssessedApplication): Warning[] {
   return judge(siteRules, facts, a.material.name).filter((w) => w.id !== 'S18' || reachable);
 }
 
+/** Tests beyond their stop; ammonium and nitrate are K02's, C:N is K01's where it is mixed in. */
+const beyondOf = (app: AssessedApplication['app']): string[] => maturityOf(app).tests.flatMap((t) => (t.reading === 'beyond' && !['c_to_n', 'nh4_n_mg_kg_dm', 'no3_to_nh4_ratio'].includes(t.key) ? [`${t.name.toLowerCase()} ${t.value} (good: ${t.good})`] : []));
+
 function useWarnings(scene: Scene, a: AssessedApplication): Warning[] {
   const { plan, crop, sums } = scene;
   const { app, material } = a;
@@ -140,9 +143,9 @@ function useWarnings(scene: Scene, a: AssessedApplication): Warning[] {
   const salt = use.kind === 'layer' && use.mixed && use.ecCompost !== null ? { ec: (use.ecSoil ?? 0.8) * (1 - share) + use.ecCompost * share, limit, sharePct: 100 * saltLimit({ limit, ecSoil: use.ecSoil ?? 0.8, ecC: use.ecCompost }) } : null;
   const ring = use.kind === 'ring' ? ringRowOf(use.plantKind, use.ageClass) : null;
   const area = use.kind === 'ring' ? Math.PI * Math.max(0.01, (use.canopyRadiusM + use.beyondM) ** 2 - use.trunkClearM ** 2) : null;
-  const layerCm = use.kind === 'ring' && area !== null ? ((a.rateTHa * use.rowM * use.inRowM) / 10 / (area * material.densityKgM3)) * 100 : use.kind === 'layer' && !use.mixed ? use.layerMm / 10 : null;
+  const layerCm = use.kind === 'ring' && area !== null ? ((a.rateTHa * use.rowM * use.inRowM) / 10 / (area * a.densityKgM3)) * 100 : use.kind === 'layer' && !use.mixed ? use.layerMm / 10 : null;
   const compost = judge(compostRules, {
-    cToN, mixed, preAmendKgHa: preAmendKgHa(net, a.rateTHa), nh4MgKgDm: records?.nh4MgKgDm ?? null, no3ToNh4: records?.no3ToNh4 ?? null, heapHot: records?.heapHot ?? false, compost: material.class === 'compost' || material.pathogenClass === 'treated_compost', bioassayScore: records?.bioassayScore ?? null,
+    cToN, mixed, preAmendKgHa: preAmendKgHa(net, a.rateTHa), nh4MgKgDm: records?.nh4MgKgDm ?? null, no3ToNh4: records?.no3ToNh4 ?? null, heapHot: records?.heapHot ?? false, beyond: beyondOf(app), sour: records?.smell === 'sour', compost: material.class === 'compost' || material.pathogenClass === 'treated_compost', bioassayScore: records?.bioassayScore ?? null,
     herbicideOpen: records?.herbicideAsked !== true && HERBICIDE_SENSITIVE.includes(crop.key) && (['cattle', 'other_livestock'].includes(material.class) || ['compost_green_waste', 'straw_cereal', 'herbage_cut_carry'].includes(material.key)),
     pKgHa: a.pTotalKgHa, pYears: ['compost', 'mulch'].includes(material.class) && offtakeP > 0 ? a.pTotalKgHa / offtakeP : null, salt, layerCm, maxLayerCm: ring?.maxSolidLayerCm ?? MULCH_MOST_CM, touchesStem: use.kind === 'ring' && use.trunkClearM < 0.05, clearCm: 100 * (ring?.trunkClearM ?? 0.1),
   }, material.name);

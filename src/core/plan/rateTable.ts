@@ -37,7 +37,7 @@ export function rateTable(plan: Plan, a: Assessment, applicationId: string, pYea
   const [needN, needP, needK] = [need('n', own.nKgHa * own.app.areaFrac), need('p', own.pKgHa * own.app.areaFrac), need('k', own.kKgHa * own.app.areaFrac)];
   const off = offtake({ cropKey: plan.season.cropKey, yieldTHa: plan.season.yieldGoalTHa ?? 0 });
   const perT = { n: own.rateTHa > 0 ? own.nKgHa / own.rateTHa : own.pan.panKgT, p: own.analysis.pKgT, k: own.analysis.kKgT };
-  const toUnit = own.app.rateUnit === 'm3_ha' ? 1000 / own.material.densityKgM3 : 1;
+  const toUnit = own.app.rateUnit === 'm3_ha' ? 1000 / own.densityKgM3 : 1;
   const method = spreadingMethodOf(own.app.methodKey);
   const most = method.maxPracticalRate === null ? null : method.rateUnit === own.app.rateUnit ? method.maxPracticalRate / toUnit : null;
   const limit = ['cattle', 'pig', 'poultry', 'other_livestock', 'digestate'].includes(own.material.class) ? plan.farm.manureNLimitKgHa : null;

@@ -58,15 +58,15 @@ describe('one dressing on its field', () => {
   });
   it('is worth what the field can use; the trip takes its share', () => {
     const { own, a, plan } = of(withDressing({ ...slurry, distanceKm: 3 }));
-    const v = doseValue(plan, a.sums, own);
+    const v = doseValue(plan, a, own);
     expect(v?.valueHa).toBeLessThanOrEqual((v?.boughtOutrightHa ?? 0) + 1e-9);
     expect(v?.trip?.costPerT).toBeGreaterThan(0);
     expect(v?.netPerT).toBeCloseTo((v?.valuePerT ?? 0) - (v?.trip?.costPerT ?? 0), 9);
     const far = of(withDressing({ ...slurry, distanceKm: 30 }));
-    expect(doseValue(far.plan, far.a.sums, far.own)?.netPerT).toBeLessThan(v?.netPerT ?? 0);
+    expect(doseValue(far.plan, far.a, far.own)?.netPerT).toBeLessThan(v?.netPerT ?? 0);
     const unknown = of(withDressing(slurry));
-    expect(doseValue(unknown.plan, unknown.a.sums, unknown.own)).toMatchObject({ trip: null, netPerT: null });
-    expect(doseValue(plan, a.sums, { ...own, rateTHa: 0 })).toBeNull();
+    expect(doseValue(unknown.plan, unknown.a, unknown.own)).toMatchObject({ trip: null, netPerT: null });
+    expect(doseValue(plan, a, { ...own, rateTHa: 0 })).toBeNull();
   });
   it('in rings: material a tree, and no ring without N', () => {
     const ring = { kind: 'ring', plantKind: 'tree_fruit', ageClass: 'bearing_standard', canopyRadiusM: 2.5, trunkClearM: 0.6, beyondM: 0.5, rowM: 5, inRowM: 5, dormant: false } as const;

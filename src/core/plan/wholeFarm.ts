@@ -34,8 +34,8 @@ export function farmFieldRow({ fieldId, plan }: FarmField): FarmFieldRow {
   return withLibrary(plan.farm.library, () => ({
     fieldId, name: plan.field.name, areaHa: area, cropName: a.cropName, school: chosenSchools(plan).n, left: ready ? (Object.fromEntries(NUTRIENT_KEYS.map((x) => [x, a.sums[x].afterPlan])) as Record<NutrientKey, number>) : null,
     products: a.supply.passes.filter((p) => p.pass.status === 'planned').map((p) => ({ id: p.pass.productId, name: fertiliserOf(p.pass.productId).name, kg: p.pass.productKgHa * area, cost: p.cost * area })),
-    manures: a.organics.filter((o) => o.app.status === 'planned').map((o) => ({ key: o.material.key, name: o.material.name, storeId: o.app.storeId, tonnes: o.rateTHa * o.app.areaFrac * area, haulCost: doseValue(plan, a.sums, o)?.trip?.cost ?? null })),
-    fertiliserCost: a.supply.passes.reduce((s, p) => s + (p.pass.status === 'planned' ? p.cost * area : 0), 0), haulCost: a.organics.reduce((s, o) => s + (o.app.status === 'planned' ? (doseValue(plan, a.sums, o)?.trip?.cost ?? 0) : 0), 0),
+    manures: a.organics.filter((o) => o.app.status === 'planned').map((o) => ({ key: o.material.key, name: o.material.name, storeId: o.app.storeId, tonnes: o.rateTHa * o.app.areaFrac * area, haulCost: doseValue(plan, a, o)?.trip?.cost ?? null })),
+    fertiliserCost: a.supply.passes.reduce((s, p) => s + (p.pass.status === 'planned' ? p.cost * area : 0), 0), haulCost: a.organics.reduce((s, o) => s + (o.app.status === 'planned' ? (doseValue(plan, a, o)?.trip?.cost ?? 0) : 0), 0),
     stops: a.warnings.filter((w) => w.level === 'stop').length, cautions: a.warnings.filter((w) => w.level === 'caution').length, missing: ready ? null : (a.problems[0]?.message ?? 'crop and yield goal'),
   }));
 }

@@ -1,8 +1,9 @@
 import type { z } from 'zod';
 import { refuse } from '../quantity/refusal';
-import type { calibrationLimitRow, decompositionRow, incropWindowRow, lateReleaseRow, metalRow, ringRow, setbackRow, dmLimitRow, mineralisationRow, nh3SimpleRow, organicsParameterRow, overwinterRow, pathogenRow } from './rows';
+import type { calibrationLimitRow, compostTestRow, decompositionRow, incropWindowRow, lateReleaseRow, metalRow, ringRow, setbackRow, dmLimitRow, mineralisationRow, nh3SimpleRow, organicsParameterRow, overwinterRow, pathogenRow } from './rows';
 import { byKey, lazily, rowsOf } from './table';
 import calibrationFile from './tables/calibration_limits.json';
+import compostTestFile from './tables/compost_tests.json';
 import decompositionFile from './tables/decomposition.json';
 import dmFile from './tables/dm_limits.json';
 import windowFile from './tables/incrop_windows.json';
@@ -35,6 +36,9 @@ export const pathogenIntervals = lazily(() => rowsOf<z.infer<typeof pathogenRow>
 const decompositions = lazily(() => byKey(rowsOf<z.infer<typeof decompositionRow>>(decompositionFile), (r) => r.materialKind));
 /** How fast a kind of material rots, mixed in or as a mulch (chapter 2, 9.1). */
 export const decompositionOf = (kind: string) => decompositions().get(kind) ?? refuse('unknown_id', 'kind', `Unknown kind of material ${kind}: use one of ${[...decompositions().keys()].join(', ')}.`, { value: kind });
+
+/** What tests of a compost say (chapter 2, 9.4). */
+export const compostTests = lazily(() => byKey(rowsOf<z.infer<typeof compostTestRow>>(compostTestFile), (r) => r.testKey));
 
 const calibrationLimits = lazily(() => byKey(rowsOf<z.infer<typeof calibrationLimitRow>>(calibrationFile), (r) => r.machineKind));
 /** What a spreading test must reach, by kind of machine (chapter 2, section 7). */

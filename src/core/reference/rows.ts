@@ -54,6 +54,7 @@ export const nh3SimpleRow = z.object({ group: text, dmBand: text, placement: tex
 export const overwinterRow = z.object({ textureGroup: text, drainageClass: text, drainageMmFrom: n, drainageMmTo: maybe, retainedMineralNFrac: fraction, note: maybeText, ...sourced });
 export const dmLimitRow = z.object({ physicalForm: text, refuseBelowDmPct: n, warnBelowDmPct: n, warnAboveDmPct: n, refuseAboveDmPct: n, note: maybeText, ...sourced });
 export const calibrationLimitRow = z.object({ machineKind: text, cvGoodPct: pct, cvAcceptPct: pct, cvRejectPct: pct, rateErrorOkPct: pct, rateErrorRejectPct: pct, minTrays: n, trayNote: maybeText, ...sourced });
+export const compostTestRow = z.object({ testKey: text, name: text, unit: text, goodFrom: z.string(), goodTo: maybe, cautionFrom: z.string().nullable(), cautionTo: maybe, stopRule: maybeText, meaning: maybeText, ...sourced });
 export const decompositionRow = z.object({ materialKind: text, decomposedFirstSeasonFrac: fraction, minFrac: fraction, maxFrac: fraction, mixedInSoilFactor: fraction, surfaceMulchFactor: fraction, eFrac: fraction, cnMicrobe: n, appliesTo: text, ...sourced });
 export const incropWindowRow = z.object({
   cropGroup: text, technique: text, bbchFrom: maybe, bbchTo: maybe, localStage: maybeText, hardStopBbch: maybe, vStageTo: maybe, vStageHardStop: maybe, hardStopReason: maybeText, maxCropHeightCm: maybe, maxDmPct: maybe, minNh4ShareFrac: maybe, maxRateM3Ha: maybe, standLossInWindowPct: maybe, standLossAfterWindowPct: maybe, note: maybeText, ...sourced,

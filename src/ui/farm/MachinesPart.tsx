@@ -4,7 +4,7 @@ import { Plus, Trash2 } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState, useTransition } from 'react';
 import { evenness, testedRate, traysOf, type SpreadTest } from '@/core/organics/spreadTest';
-import { judgeCalibration, speedFor } from '@/core/organics/calibration';
+import { flowDrift, judgeCalibration, speedFor } from '@/core/organics/calibration';
 import type { PlannedMachine } from '@/core/plan/organicDocument';
 import { daysBetween } from '@/core/quantity/calendar';
 import { Refusal } from '@/core/quantity/refusal';
@@ -35,13 +35,15 @@ function CalibrationForm({ machine, today, keep }: { machine: Draft; today: stri
   const [pitch, setPitch] = useState(1);
   const [racetrack, setRacetrack] = useState(false);
   const [sightGlass, setSightGlass] = useState(false);
+  const [thirds, setThirds] = useState<{ first: number | null; last: number | null }>({ first: null, last: null });
+  const drift = test.kind === 'flow' && thirds.first !== null && thirds.last !== null ? flowDrift({ first: 60 / thirds.first, last: 60 / thirds.last }) : null;
   const rate = told(() => testedRate(test));
   const even = useMemo(() => (typed.trim() === '' ? null : told(() => evenness({ catches: traysOf(typed), pitchM: pitch, machineKind: machine.kind, racetrack }))), [typed, pitch, racetrack, machine.kind]);
   const swath = even?.value?.effectiveSwathM ?? null;
   const cvPct = even?.value ? (even.value.bySwath.find((s) => s.swathM === swath)?.cvPct ?? even.value.bySwath.at(-1)?.cvPct ?? null) : null;
   const trays = even?.value ? even.value.bySwath.length + 1 : null;
   const found = rate.value;
-  const rules = found === null ? [] : (told(() => judgeCalibration({ machineKind: machine.kind, date, target, actual: found, cvPct, trays, ageDays: Math.max(0, daysBetween(date, today)), changed: false, sightGlass })).value ?? []);
+  const rules = found === null ? [] : (told(() => judgeCalibration({ machineKind: machine.kind, date, target, actual: found, cvPct, trays, sheets: test.kind === 'sheets' ? test.sheets : null, ageDays: Math.max(0, daysBetween(date, today)), changed: false, sightGlass })).value ?? []);
   const unit = liquid ? 'm3/ha' : 't/ha';
   const speed = test.kind === 'flow' && found !== null ? told(() => speedFor({ flowM3H: test.tankM3 / (test.emptyMin / 60), rateM3Ha: target, swathM: test.swathM })) : null;
   const set = (part: object) => setTest((t) => ({ ...t, ...part }) as SpreadTest);
@@ -59,7 +61,7 @@ function CalibrationForm({ machine, today, keep }: { machine: Draft; today: stri
       <div className="mt-1 flex flex-wrap items-baseline gap-x-4 gap-y-2">
         {test.kind === 'sheets' && <><FigureBox label="Net on all sheets" value={test.netKg} range={span('Net on the sheets', 'kg', 2000)} onValue={(v) => v !== null && set({ netKg: v })} /><FigureBox label="Sheets" value={test.sheets} range={span('Sheets', '', 100)} onValue={(v) => v !== null && set({ sheets: v })} /><FigureBox label="Area of a sheet" value={test.sheetM2} range={span('Sheet', 'm2', 20)} onValue={(v) => v !== null && set({ sheetM2: v })} /></>}
         {test.kind === 'load' && <><FigureBox label="Load spread" value={test.load} range={span('Load', liquid ? 'm3' : 't', 60)} onValue={(v) => v !== null && set({ load: v })} /><FigureBox label="Distance driven" value={test.distanceM} range={span('Distance', 'm', 50_000)} onValue={(v) => v !== null && set({ distanceM: v })} /><FigureBox label="Effective swath" value={test.swathM} range={span('Swath', 'm', 60)} onValue={(v) => v !== null && set({ swathM: v })} /></>}
-        {test.kind === 'flow' && <><FigureBox label="Tank" value={test.tankM3} range={span('Tank', 'm3', 60)} onValue={(v) => v !== null && set({ tankM3: v })} /><FigureBox label="empties in" value={test.emptyMin} range={span('Time to empty', 'min', 120)} onValue={(v) => v !== null && set({ emptyMin: v })} /><FigureBox label="Speed" value={test.speedKmH} range={span('Speed', 'km/h', 30)} onValue={(v) => v !== null && set({ speedKmH: v })} /><FigureBox label="Effective swath" value={test.swathM} range={span('Swath', 'm', 60)} onValue={(v) => v !== null && set({ swathM: v })} /><TickBox label="read from a sight glass" value={sightGlass} onValue={setSightGlass} /></>}
+        {test.kind === 'flow' && <><FigureBox label="Tank" value={test.tankM3} range={span('Tank', 'm3', 60)} onValue={(v) => v !== null && set({ tankM3: v })} /><FigureBox label="empties in" value={test.emptyMin} range={span('Time to empty', 'min', 120)} onValue={(v) => v !== null && set({ emptyMin: v })} /><FigureBox label="Speed" value={test.speedKmH} range={span('Speed', 'km/h', 30)} onValue={(v) => v !== null && set({ speedKmH: v })} /><FigureBox label="Effective swath" value={test.swathM} range={span('Swath', 'm', 60)} onValue={(v) => v !== null && set({ swathM: v })} /><FigureBox label="First third empties in" optional value={thirds.first} range={{ ...span('Time of a third', 'min', 60), above: true }} onValue={(first) => setThirds((t) => ({ ...t, first }))} /><FigureBox label="last third in" optional value={thirds.last} range={{ ...span('Time of a third', 'min', 60), above: true }} onValue={(last) => setThirds((t) => ({ ...t, last }))} /><TickBox label="read from a sight glass" value={sightGlass} onValue={setSightGlass} /></>}
       </div>
       <div className="mt-1 flex flex-wrap items-baseline gap-x-4 gap-y-2">
         <TextBox label="Catches across one pass" wide max={400} value={typed} problem={even?.problem} onValue={setTyped} />
@@ -68,6 +70,7 @@ function CalibrationForm({ machine, today, keep }: { machine: Draft; today: stri
       </div>
       {rate.problem && <p role="alert" className="problem">{rate.problem}</p>}
       <p className="mt-2" data-testid="calibration-result">{found !== null && <><strong>{found.toFixed(1)} {unit}</strong> found, {((100 * found) / target - 100).toFixed(0)} % off the target{cvPct !== null ? `; CV ${cvPct.toFixed(0)} % once passes overlap${swath === null ? ', not even at any swath' : ` at an effective swath of ${swath.toFixed(1)} m`} (one pass alone ${even?.value?.singlePassCvPct.toFixed(0)} %)` : ''}. {speed ? (speed.value === null ? speed.problem : `For ${target} ${unit} drive ${speed.value.toFixed(1)} km/h.`) : `For the target multiply the speed by ${(found / target).toFixed(2)} (with a ground-driven feed change the gate).`}</>}</p>
+      {drift && <p className={drift.caution ? 'text-hot' : 'note'} data-testid="drift">The flow falls by {drift.driftPct.toFixed(0)} % from the first third of a load to the last{drift.caution ? ': over 15 %, the end of each load is thin. A flow control, or a lower speed as it empties.' : '.'}</p>}
       <Warnings list={rules} />
       <button type="button" className="button button-strong mt-1" disabled={found === null || Boolean(even?.problem)} onClick={() => found !== null && keep({ date, materialKey, target, actual: Number(found.toFixed(3)), cvPct: cvPct === null ? null : Number(cvPct.toFixed(1)), trays, sightGlass })}>Keep with the machine</button>
     </section>

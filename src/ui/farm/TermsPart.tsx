@@ -64,9 +64,17 @@ export function TermsPart({ terms: first, version: at, setbacks, readOnly, save 
         <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
           <ChoiceBox label="N by" disabled={off} value={terms.nSchool} options={choices(N_SCHOOL_WORDS)} onValue={(v) => v && set({ nSchool: v as PlannedNSchool })} />
           <ChoiceBox label="P and K by" disabled={off} value={terms.pkSchool} options={choices(PK_SCHOOL_WORDS)} onValue={(v) => v && set({ pkSchool: v as PkSchool })} />
-          {box('Manure N by one share of total N', terms.manureNSharePct, range('Share of total N', '%', 1, 100), (v) => set({ manureNSharePct: v }), true)}
         </div>
-        <p className="note mt-1">Empty: two pools, ammonium and organic N, which alone shows what placement is worth. A share is for where a regulation fixes one.</p>
+        <h3 className="mt-3">Manure and compost</h3>
+        <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+          <ChoiceBox label="N of manure by" disabled={off || terms.manureNSharePct !== null} value={terms.manureNSchool} options={[{ value: 'two_pools', label: 'two pools, ammonium and organic' }, { value: 'dry_matter_n', label: 'N of the dry matter (solids)' }]} onValue={(v) => v && set({ manureNSchool: v as Terms['manureNSchool'] })} />
+          {box('Manure N by one share of total N', terms.manureNSharePct, range('Share of total N', '%', 1, 100), (v) => set({ manureNSharePct: v }), true)}
+          <ChoiceBox label="Ammonia by" disabled={off} value={terms.ammoniaSchool} options={[{ value: 'curve', label: 'curve with weather and placement' }, { value: 'simple_table', label: 'simple table of plan forms' }]} onValue={(v) => v && set({ ammoniaSchool: v as Terms['ammoniaSchool'] })} />
+          <ChoiceBox label="P and K of manure" disabled={off} value={terms.manurePkSchool} options={[{ value: 'by_soil_test', label: 'only the quick part where the test is low' }, { value: 'full_credit', label: 'all in the first year' }]} onValue={(v) => v && set({ manurePkSchool: v as Terms['manurePkSchool'] })} />
+          <ChoiceBox label="Soil in the season" disabled={off} value={terms.soilWarmth} options={[{ value: 'cool', label: 'cool, under about 12 °C (x 0.80)' }, { value: 'temperate', label: 'temperate (x 1.00)' }, { value: 'warm', label: 'warm (x 1.10)' }, { value: 'hot_moist', label: 'hot and moist (x 1.15)' }]} onValue={(v) => v && set({ soilWarmth: v as Terms['soilWarmth'] })} />
+          {box('Years 5 to 10 give, a year', terms.residualTailFrac, range('Yearly share after year 4', '', 0, 0.03), (v) => set({ residualTailFrac: v ?? 0 }))}
+        </div>
+        <p className="note mt-1">The defaults alone show what placement and a soil test are worth; another school is for a regulator’s form, and the default stands beside it. A share is for where a regulation fixes one. Years 5 to 10: 0, or 0.02 of the organic N where decades of manure lie in the ground and no organic matter is credited: taking both counts twice.</p>
       </Part>
       <Part title="Limits and intervals" aside="local law, buyer and certifier come first">
         <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">

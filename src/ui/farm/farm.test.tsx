@@ -31,11 +31,16 @@ describe('money, schools and limits of a farm', () => {
     put('N price', '1.5');
     await userEvent.selectOptions(screen.getByLabelText('N by'), 'index_ceiling');
     put('Yearly limit of N from manure', '170');
+    await userEvent.selectOptions(screen.getByLabelText('Ammonia by'), 'simple_table');
+    await userEvent.selectOptions(screen.getByLabelText('N of manure by'), 'dry_matter_n');
+    await userEvent.selectOptions(screen.getByLabelText('P and K of manure'), 'full_credit');
+    await userEvent.selectOptions(screen.getByLabelText('Soil in the season'), 'cool');
+    put('Years 5 to 10 give, a year', '0.02');
     put('Setback, surface water, broadcast', '50');
     await press('Closed period');
     put('Closed period 2 from', '12-01');
     await press('Save money, schools and limits');
-    expect(save).toHaveBeenCalledWith(3, expect.objectContaining({ nPricePerKg: 1.5, nSchool: 'index_ceiling', manureNLimitKgHa: 170, setbacks: [{ feature: 'surface_water', situation: 'broadcast', metres: 50 }], closedPeriods: [{ from: '10-15', to: '01-31' }, { from: '12-01', to: '01-31' }] }));
+    expect(save).toHaveBeenCalledWith(3, expect.objectContaining({ nPricePerKg: 1.5, nSchool: 'index_ceiling', manureNLimitKgHa: 170, ammoniaSchool: 'simple_table', manureNSchool: 'dry_matter_n', manurePkSchool: 'full_credit', soilWarmth: 'cool', residualTailFrac: 0.02, setbacks: [{ feature: 'surface_water', situation: 'broadcast', metres: 50 }], closedPeriods: [{ from: '10-15', to: '01-31' }, { from: '12-01', to: '01-31' }] }));
     expect((await screen.findByRole('status')).textContent).toContain('Saved');
     await press('Save money, schools and limits');
     expect(save).toHaveBeenLastCalledWith(4, expect.anything());

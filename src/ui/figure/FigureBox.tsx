@@ -16,13 +16,15 @@ export interface FigureBoxProps {
   optional?: boolean;
   disabled?: boolean;
   hideLabel?: boolean;
-  onValue: (value: number | null) => void;
+  /** Where a laboratory may write "<0.05": what such a limit counts. */
+  belowLimit?: (limit: number) => number;
+  onValue: (value: number | null, below?: boolean) => void;
 }
 
 const shown = (v: number): string => String(Number(v.toFixed(4)));
 
 /** A number that is edited in place. What was typed stays; only a value inside its range goes on into the plan. */
-export function FigureBox({ label, value, range, dimension, optional = false, disabled = false, hideLabel = false, onValue }: FigureBoxProps) {
+export function FigureBox({ label, value, range, dimension, optional = false, disabled = false, hideLabel = false, belowLimit, onValue }: FigureBoxProps) {
   const id = useId();
   const { unit } = useUnits();
   const unitShown = dimension ? unit(dimension) : null;
@@ -38,8 +40,12 @@ export function FigureBox({ label, value, range, dimension, optional = false, di
     if (!focused.current) { setTyped(null); setProblem(null); }
   }, [display]);
 
-  const read = (text: string): { core: number | null } | string => {
+  const read = (text: string): { core: number | null; below?: boolean } | string => {
     if (text.trim() === '') return optional ? { core: null } : `${label} is missing: give ${rangeText(range)}.`;
+    if (belowLimit && text.trim().startsWith('<')) {
+      const limit = Number(text.trim().slice(1).replace(',', '.'));
+      return rangeProblem(label, limit, range) ?? { core: belowLimit(limit), below: true };
+    }
     try {
       const core = unitShown && dimension ? readFigure(label, text, dimension, unitShown).core : Number(text.replace(',', '.'));
       return rangeProblem(label, core, range) ?? { core };
@@ -53,7 +59,7 @@ export function FigureBox({ label, value, range, dimension, optional = false, di
     const result = read(text);
     if (typeof result === 'string') return setProblem(result.replace(`${label} (${label})`, label));
     setProblem(null);
-    if (result.core !== value) onValue(result.core);
+    if (result.core !== value || result.below) onValue(result.core, result.below);
   };
   const suffix = unitShown ?? range.unit;
   return (

@@ -4,6 +4,8 @@ import { Plus, Trash2 } from 'lucide-react';
 import type { MaterialRecords, SpreadingDay } from '@/core/plan/organicDocument';
 import { BLANK_DAY, BLANK_RECORDS } from '@/core/plan/organicDefaults';
 import type { OrganicApplication } from '@/core/plan/document';
+import { SMELLS } from '@/core/plan/organicKeys';
+import { maturityOf } from '@/core/plan/organicLines';
 import { setbacks } from '@/core/reference/organicTables';
 import { ChoiceBox, TickBox, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
@@ -14,12 +16,16 @@ const ticks = <T extends object>(of: readonly (readonly [keyof T & string, strin
 const DAY_TICKS = [['drainsOpen', 'drains run, or cracks are open over them'], ['ponding', 'liquid was seen to run or pond'], ['inhibitor', 'with a nitrification inhibitor'], ['leavesWet', 'leaves are wet'], ['windToRawCrop', 'wind toward a crop eaten raw'], ['hoseOnRoad', 'a hose crosses a road']] as const satisfies readonly (readonly [keyof SpreadingDay, string])[];
 const RECORD_TICKS = [['certifierApproval', 'the certifier agreed in writing'], ['permit', 'permit and batch metals on file'], ['herbicideAsked', 'asked about pyridine herbicides on its ground'], ['rationChanged', 'ration, bedding or storage changed since the analysis'], ['heapHot', 'the heap is still hot'], ['ashOrLimeMixed', 'ash or lime mixed in'], ['touchesSeed', 'it will touch seed or roots']] as const satisfies readonly (readonly [keyof MaterialRecords, string])[];
 
+const READY = [['selfHeatRiseC', 'Self-heating in a flask', '°C', 80], ['o2UptakeMmolKgH', 'Oxygen uptake', 'mmol/kg h', 500], ['co2MgGD', 'Respiration', 'mg C/g d', 200], ['cressPct', 'Cress against control', '%', 200], ['ecDsM15', 'Salt in 1:5 water', 'dS/m', 60], ['glassPctDm', 'Glass, metal, plastic', '% of dry matter', 100]] as const satisfies readonly (readonly [keyof MaterialRecords, string, string, number])[];
+
 /** The day of spreading, what lies beside the field, and what is on file about the material. */
 export function DayTab({ o, set }: { o: OrganicApplication; set: Set }) {
   const { plan, edit, readOnly } = useWorkspace();
   const { field } = plan;
   const day = o.day ?? BLANK_DAY;
   const records = o.records ?? BLANK_RECORDS;
+  const ready = maturityOf(o);
+  const tested = ready.tests.filter((t) => t.value !== null);
   const putDay = (part: Partial<SpreadingDay>) => set({ day: { ...day, ...part } });
   const putRecords = (part: Partial<MaterialRecords>) => set({ records: { ...records, ...part } });
   const near = (list: typeof field.near) => edit(editField({ near: list }));
@@ -53,6 +59,12 @@ export function DayTab({ o, set }: { o: OrganicApplication; set: Set }) {
         <FigureBox label="Nitrate to ammonium" optional disabled={readOnly} value={records.no3ToNh4} range={{ label: 'Nitrate to ammonium', unit: '', min: 0, max: 1000 }} onValue={(v) => putRecords({ no3ToNh4: v })} />
         {ticks<MaterialRecords>(RECORD_TICKS, records, readOnly, putRecords)}
       </div>
+      <h2 className="mt-3 text-[1rem]">Is a compost ready</h2>
+      <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+        {READY.map(([key, label, unit, max]) => <FigureBox key={key} label={label} optional disabled={readOnly} value={records[key]} range={{ label, unit, min: key === 'selfHeatRiseC' ? -20 : 0, max }} onValue={(v) => putRecords({ [key]: v })} />)}
+        <ChoiceBox label="It smells" disabled={readOnly} value={records.smell} empty="nobody smelt it" options={SMELLS.map((x) => ({ value: x, label: { earthy: 'of earth', ammonia: 'of ammonia', sour: 'sour or rotten' }[x] }))} onValue={(v) => putRecords({ smell: v as MaterialRecords['smell'] })} />
+      </div>
+      <p className="mt-1" data-testid="maturity">By its tests: <strong>{ready.verdict}</strong>. {tested.length > 0 ? tested.map((t) => `${t.name} ${t.value}, ${{ good: 'good', between: 'between', beyond: 'beyond its limit', unknown: '' }[t.reading]}`).join('; ') : 'Nothing tested yet'}. <span className="note">Mature takes C:N, ammonium (or nitrate to ammonium) and one of self-heating, respiration and cress, all good; what nobody tested is not good. C:N comes from the analysis.</span></p>
       <p className="note mt-1">Bean test: three pots of one part material and one or two of clean mix, three of clean mix alone, four beans each; score the newest leaves at day 14 and 21 to 28: 0 none, 1 slight cupping, 2 clear, 3 severe. A clean 0 lowers the risk, it does not prove absence.</p>
     </>
   );

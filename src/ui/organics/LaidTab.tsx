@@ -1,9 +1,11 @@
 'use client';
 
-import { layerPlan, ringPlan, yearAfterYear } from '@/core/plan/dressing';
+import { useMemo } from 'react';
+import { layerPlan, ringPlan, timesCompared, yearAfterYear } from '@/core/plan/dressing';
 import type { OrganicApplication } from '@/core/plan/document';
 import type { AssessedApplication } from '@/core/plan/organicLines';
 import { standLoss } from '@/core/organics/inCrop';
+import { RANGES } from '@/core/quantity/range';
 import { Refusal } from '@/core/quantity/refusal';
 import { incropCropGroups, incropTechniques, ringRowOf, ringRows } from '@/core/reference/organicTables';
 import { ChoiceBox, optionsOf, TickBox, words } from '../figure/fields';
@@ -90,7 +92,10 @@ function Layer({ use, o, readOnly, put, set }: { use: Of<'layer'>; o: OrganicApp
   );
 }
 
-function InCrop({ use, readOnly, put }: { use: Of<'in_crop'>; readOnly: boolean; put: (part: Partial<Of<'in_crop'>>) => void }) {
+function InCrop({ use, own, readOnly, put }: { use: Of<'in_crop'>; own: AssessedApplication; readOnly: boolean; put: (part: Partial<Of<'in_crop'>>) => void }) {
+  const { plan } = useWorkspace();
+  const { show, unit } = useUnits();
+  const times = useMemo(() => timesCompared(plan, own), [plan, own]);
   const techniques = incropTechniques(use.cropGroup);
   return (
     <>
@@ -103,6 +108,12 @@ function InCrop({ use, readOnly, put }: { use: Of<'in_crop'>; readOnly: boolean;
         <TickBox label="wheels would rut" disabled={readOnly} value={use.wheelPan} onValue={(v) => put({ wheelPan: v })} />
       </div>
       <p className="mt-1">{use.standLossPct} % of the stand lost costs about {standLoss({ stand: use.standLossPct, crop: use.cropGroup }).toFixed(1)} % of the yield. <span className="note">In maize collars decide: the growing point comes up between five and six. Dull, cool, dry leaves, soil that carries; light rain afterwards washes them.</span></p>
+      {times.length > 0 && (
+        <Scrolled label="The same load at other times"><table className="ruled mt-2 max-w-[46rem]" data-testid="times">
+          <thead><tr><th>The same load</th><th>on</th><th className="num">N this crop,<br />{unit('nutrient_rate')}</th><th className="num">to the air</th><th className="num">worth less stand lost,<br />per ha</th></tr></thead>
+          <tbody>{times.map((t) => <tr key={t.key} className={t.key === 'planned' ? 'font-bold' : ''}><th scope="row">{t.label}</th><td>{t.date}</td><td className="num">{show(t.panKgHa, 'nutrient_rate')}</td><td className="num">{show(t.airKgHa, 'nutrient_rate')}</td><td className="num">{t.money.toFixed(0)}</td></tr>)}</tbody>
+        </table></Scrolled>
+      )}
     </>
   );
 }
@@ -125,13 +136,14 @@ function YearAfterYear({ own }: { own: AssessedApplication }) {
 
 /** How a dressing is laid, and what follows for its rate. */
 export function LaidTab({ o, own, set }: { o: OrganicApplication; own: AssessedApplication; set: Set }) {
-  const { readOnly } = useWorkspace();
+  const { plan, readOnly } = useWorkspace();
   const { use } = o;
   const put = (part: object) => set({ use: { ...use, ...part } as Use });
   return (
     <>
       <p className="mb-2"><ChoiceBox label="It is laid" disabled={readOnly} value={use.kind} options={Object.entries(KINDS).map(([value, label]) => ({ value, label }))} onValue={(v) => v && set({ use: blank(v as Use['kind']) })} /></p>
-      {use.kind === 'ring' ? <Ring use={use} own={own} readOnly={readOnly} put={put} set={set} /> : use.kind === 'layer' ? <Layer use={use} o={o} readOnly={readOnly} put={put} set={set} /> : use.kind === 'in_crop' ? <InCrop use={use} readOnly={readOnly} put={put} /> : <p className="note">{words(o.methodKey)}: the rate is the mean over the ground it covers.</p>}
+      <p className="mb-2"><FigureBox label="Share of the field spread" disabled={readOnly} value={o.areaFrac} range={{ ...RANGES.share, label: 'Share of the field spread', above: true }} onValue={(v) => v !== null && set({ areaFrac: v })} /> <span className="note">{o.areaFrac < 1 ? `${(plan.field.areaHa * o.areaFrac).toFixed(2)} of ${plan.field.areaHa} ha: loads and the sheet’s mean count that; the rate is what lies on it` : 'strips kept clear of water and houses, or a part that gets none, are left out of loads and sums'}</span></p>
+      {use.kind === 'ring' ? <Ring use={use} own={own} readOnly={readOnly} put={put} set={set} /> : use.kind === 'layer' ? <Layer use={use} o={o} readOnly={readOnly} put={put} set={set} /> : use.kind === 'in_crop' ? <InCrop use={use} own={own} readOnly={readOnly} put={put} /> : <p className="note">{words(o.methodKey)}: the rate is the mean over the ground it covers.</p>}
       <YearAfterYear own={own} />
     </>
   );

@@ -4,6 +4,7 @@ import { Plus, Trash2 } from 'lucide-react';
 import { Tabs } from 'radix-ui';
 import { useState } from 'react';
 import type { OrganicApplication } from '@/core/plan/document';
+import { runningMean } from '@/core/plan/labReading';
 import { BLANK_LAB } from '@/core/plan/organicDefaults';
 import { materialOf } from '@/core/reference/organicMaterials';
 import { RatePlanner } from '../budget/RatePlanner';
@@ -35,6 +36,7 @@ function Dressing({ o, index, gear }: { o: OrganicApplication; index: number; ge
   const fitting = gear.stores.filter((s) => s.materialKey === o.materialKey);
   const store = gear.stores.find((s) => s.id === o.storeId);
   const newest = store?.labs[0];
+  const mean = store ? runningMean(store.labs) : null;
   const takeFrom = (s: Store | undefined) => set(s ? { storeId: s.id, pricePerT: s.pricePerT, ...(s.labs[0] ? { lab: { ...s.labs[0], earlier: s.labs[1]?.date ? { date: s.labs[1].date, totalNKgT: s.labs[1].totalNKgT, pKgT: s.labs[1].pKgT } : null } } : {}) } : { storeId: null });
   const n = (v: number) => show(v, 'nutrient_rate');
   return (
@@ -43,6 +45,7 @@ function Dressing({ o, index, gear }: { o: OrganicApplication; index: number; ge
       <div className="mt-2 flex flex-wrap items-baseline gap-x-5 gap-y-2">
         <ChoiceBox label="From the store" disabled={readOnly} value={o.storeId} empty="none named" options={fitting.map((s) => ({ value: s.id, label: s.name }))} onValue={(id) => takeFrom(gear.stores.find((s) => s.id === id))} />
         {newest && newest.date !== o.lab?.date && !readOnly && <button type="button" className="button" onClick={() => takeFrom(store)}>Take its analysis of {newest.date}</button>}
+        {mean && !readOnly && (mean.agrees ? <button type="button" className="button" onClick={() => set({ lab: mean.lab })}>Take the mean of its last {mean.n}</button> : <span className="note">its last {mean.n} analyses differ by up to {mean.spreadPct.toFixed(0)} % from their mean: no mean of them</span>)}
       </div>
       {own && (
         <Scrolled label="What the dressing brings"><table className="ruled mt-2 max-w-[52rem]" data-testid="dressing">
@@ -58,7 +61,7 @@ function Dressing({ o, index, gear }: { o: OrganicApplication; index: number; ge
           <>
             <Tabs.Content value="rate"><RatePlanner application={o} take={(rate) => set({ rate })} /></Tabs.Content>
             <Tabs.Content value="report"><LabEntry lab={o.lab ?? BLANK_LAB} material={material} readOnly={readOnly} onLab={(lab) => set({ lab })} /></Tabs.Content>
-            <Tabs.Content value="placement"><PlacementTab own={own} /></Tabs.Content>
+            <Tabs.Content value="placement"><PlacementTab o={o} own={own} set={set} /></Tabs.Content>
             <Tabs.Content value="worth"><WorthTab o={o} own={own} set={set} gear={gear} /></Tabs.Content>
             <Tabs.Content value="laid"><LaidTab o={o} own={own} set={set} /></Tabs.Content>
             <Tabs.Content value="day"><DayTab o={o} set={set} /></Tabs.Content>

@@ -1,15 +1,18 @@
 'use client';
 
+import { Plus, Trash2 } from 'lucide-react';
 import { useMemo } from 'react';
 import { machinePlan, placementTable } from '@/core/plan/dressing';
 import { doseValue } from '@/core/plan/organicValue';
 import type { AssessedApplication } from '@/core/plan/organicLines';
 import type { OrganicApplication } from '@/core/plan/document';
+import { RANGES } from '@/core/quantity/range';
 import { Refusal } from '@/core/quantity/refusal';
-import { ChoiceBox } from '../figure/fields';
+import { ammoniaLevels } from '@/core/reference/organicMaterials';
+import { ChoiceBox, optionsOf, TickBox } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
-import { useWorkspace } from '../workspace/context';
+import { replaceAt, useWorkspace, without } from '../workspace/context';
 import type { FarmGear } from './gear';
 import { Scrolled } from '../figure/Scrolled';
 
@@ -17,17 +20,32 @@ type Set = (part: Partial<OrganicApplication>) => void;
 const money = (v: number): string => v.toFixed(0);
 
 /** The same load by other techniques and hours: what is kept, what goes to the air, and its money. */
-export function PlacementTab({ own }: { own: AssessedApplication }) {
-  const { plan } = useWorkspace();
+export function PlacementTab({ o, own, set }: { o: OrganicApplication; own: AssessedApplication; set: Set }) {
+  const { plan, readOnly } = useWorkspace();
   const { show, unit } = useUnits();
   const t = useMemo(() => placementTable(plan, own), [plan, own]);
+  const later = o.coverings.slice(1);
   return (
     <>
+      <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-2">
+        <ChoiceBox label="The ground is" disabled={readOnly} value={o.soil} options={optionsOf(ammoniaLevels('m_soil'))} onValue={(v) => v && set({ soil: v })} />
+        <ChoiceBox label="under" disabled={readOnly} value={o.cover} options={optionsOf(ammoniaLevels('m_cover'))} onValue={(v) => v && set({ cover: v })} />
+        <TickBox label="acidified" disabled={readOnly} value={o.acidified} onValue={(acidified) => set({ acidified })} />
+        <FigureBox label="pH of the material" optional disabled={readOnly} value={o.materialPh} range={{ label: 'pH of the material', unit: '', min: 2, max: 13 }} onValue={(materialPh) => set({ materialPh })} />
+        {later.map((c, k) => (
+          <span key={k} className="inline-flex flex-wrap items-baseline gap-x-3">
+            <ChoiceBox label={`then ${k + 2}`} disabled={readOnly} value={c.kind} options={optionsOf(ammoniaLevels('r_event'))} onValue={(v) => v && set({ coverings: replaceAt(o.coverings, k + 1, { kind: v }) })} />
+            <FigureBox label={`after ${k + 2}`} disabled={readOnly} value={c.hours} range={{ ...RANGES.hours, label: 'Hours' }} onValue={(v) => v !== null && set({ coverings: replaceAt(o.coverings, k + 1, { hours: v }) })} />
+            {!readOnly && <button type="button" className="button px-2" aria-label={`Remove covering ${k + 2}`} onClick={() => set({ coverings: without(o.coverings, k + 1) })}><Trash2 size={14} aria-hidden /></button>}
+          </span>
+        ))}
+        {!readOnly && o.coverings.length > 0 && o.coverings.length < 6 && <button type="button" className="button" onClick={() => set({ coverings: [...o.coverings, { kind: 'rain_10_mm_or_more', hours: (o.coverings.at(-1)?.hours ?? 0) + 12 }] })}><Plus size={13} aria-hidden /> Rain, water or tillage later</button>}
+      </div>
       <Scrolled label="The same load otherwise placed"><table className="ruled max-w-[46rem]" data-testid="placement">
         <thead><tr><th>Placement</th><th className="num">Ammonium-N kept,<br />{unit('nutrient_rate')}</th><th className="num">to the air</th><th className="num">lost money,<br />per ha</th></tr></thead>
         <tbody>{t.rows.map((r) => <tr key={r.key} className={r.asPlanned ? 'font-bold' : ''}><th scope="row" className={r.asPlanned ? 'font-bold' : ''}>{r.label}</th><td className="num">{show(r.keptKgHa, 'nutrient_rate')}</td><td className="num">{show(r.lostKgHa, 'nutrient_rate')}</td><td className="num">{money(r.money)}</td></tr>)}</tbody>
       </table></Scrolled>
-      <p className="mt-1">{t.anHourCosts > 0.05 ? <>Each further hour on the surface costs about <strong>{show(t.anHourCosts, 'nutrient_rate')} {unit('nutrient_rate')}</strong> now.</> : 'Another hour changes little now.'} <span className="note">One day on one field is good to about 40 % of the loss; a farm’s mean is far better.</span></p>
+      <p className="mt-1">{t.anHourCosts > 0.05 ? <>Each further hour on the surface costs about <strong>{show(t.anHourCosts, 'nutrient_rate')} {unit('nutrient_rate')}</strong> now.</> : 'Another hour changes little now.'} <span className="note">{plan.farm.ammoniaSchool === 'curve' ? 'One day on one field is good to about 40 % of the loss; a farm’s mean is far better.' : 'By the simple table: placement and hours alone, no weather.'}</span></p>
     </>
   );
 }
@@ -35,7 +53,7 @@ export function PlacementTab({ own }: { own: AssessedApplication }) {
 /** What the dressing replaces of bought nutrients, and what the trip takes of it. */
 export function WorthTab({ o, own, set, gear }: { o: OrganicApplication; own: AssessedApplication; set: Set; gear: FarmGear }) {
   const { plan, a, readOnly } = useWorkspace();
-  const v = useMemo(() => doseValue(plan, a.sums, own), [plan, a, own]);
+  const v = useMemo(() => doseValue(plan, a, own), [plan, a, own]);
   const passes = useMemo(() => { try { return machinePlan(o); } catch (e) { if (e instanceof Refusal) return e.message; throw e; } }, [o]);
   const unit = o.rateUnit === 'm3_ha' ? 'm3/ha' : 't/ha';
   return (
@@ -55,6 +73,7 @@ export function WorthTab({ o, own, set, gear }: { o: OrganicApplication; own: As
             <tr><th scope="row">All its nutrients at full price</th><td className="num">{(v.boughtOutrightHa / own.rateTHa).toFixed(2)}</td><td className="pl-4 note">what is not needed here pays nobody</td></tr>
             {v.trip && <tr><th scope="row">Bringing it out</th><td className="num">{v.trip.costPerT.toFixed(2)}</td><td className="pl-4 note">{v.trip.loads} loads, {v.trip.hours.toFixed(1)} h, {v.trip.days.toFixed(1)} field days{v.trip.loaderBound ? '; the loader sets the pace' : ''}</td></tr>}
             {v.netPerT !== null && <tr className="sum"><th scope="row">Net</th><td className={`num ${v.netPerT < 0 ? 'text-hot' : ''}`}>{v.netPerT.toFixed(2)}</td><td className="pl-4 note">{v.advantageHa === null ? '' : `${money(v.advantageHa)} per ha against buying and spreading the same`}</td></tr>}
+            {(v.laterNHa > 0.5 || v.bankHa > 0.5) && <tr><th scope="row">Not in the sum</th><td className="num">{((v.laterNHa + v.bankHa) / own.rateTHa).toFixed(2)}</td><td className="pl-4 note">{money(v.laterNHa)} per ha of N in years 2 to 4, at 6 % a year, if crops then use it{v.bankHa > 0.5 ? `; ${money(v.bankHa)} per ha of P and K that the soil still has room for` : ''}</td></tr>}
           </tbody>
         </table></Scrolled>
       ) : <p className="note">At a rate of 0 there is nothing to weigh.</p>}

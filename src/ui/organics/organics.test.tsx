@@ -6,6 +6,7 @@ import { spread } from '@/core/plan/demo/build';
 import { tansyHollow } from '@/core/plan/demo/tansyHollow';
 import { terraceShortWorked } from '@/core/plan/demo/terraceShortWorked';
 import type { Plan } from '@/core/plan/document';
+import { BLANK_LAB } from '@/core/plan/organicDefaults';
 import { desk, showPart } from '../workspace/testDesk';
 import type { FarmGear } from './gear';
 import { OrganicsPart } from './OrganicsPart';
@@ -103,6 +104,60 @@ describe('the planner of manure and compost', () => {
     expect(desk.plan.field.near).toEqual([]);
     await userEvent.click(screen.getByRole('button', { name: 'Remove this dressing' }));
     expect(desk.plan.organics).toEqual([]);
+  });
+  it('what decides the ammonia: ground, cover, pH, and a second covering', async () => {
+    showPart(<OrganicsPart gear={gear} />, withDressing({ materialKey: 'dairy_slurry_medium', rate: 30, rateUnit: 'm3_ha', methodKey: 'splash_low', coverings: [{ kind: 'rain_4_to_10_mm', hours: 6 }] }));
+    await tab('Placement');
+    await userEvent.selectOptions(screen.getByLabelText('The ground is'), 'dry_crusted');
+    await userEvent.selectOptions(screen.getByLabelText('under'), 'short_grass');
+    await userEvent.click(screen.getByLabelText('acidified'));
+    put('pH of the material', '5.4');
+    await userEvent.click(screen.getByRole('button', { name: 'Rain, water or tillage later' }));
+    await userEvent.selectOptions(screen.getByLabelText('then 2'), 'plough_inversion');
+    put('after 2', '20');
+    expect(dressing()).toMatchObject({ soil: 'dry_crusted', cover: 'short_grass', acidified: true, materialPh: 5.4, coverings: [{ kind: 'rain_4_to_10_mm', hours: 6 }, { kind: 'plough_inversion', hours: 20 }] });
+    await userEvent.click(screen.getByRole('button', { name: 'Remove covering 2' }));
+    expect(dressing()?.coverings).toHaveLength(1);
+  });
+  it('part of the field, and whether a compost is ready', async () => {
+    showPart(<OrganicsPart gear={gear} />, withDressing({ materialKey: 'compost_green_waste', methodKey: 'compost_broadcast', lab: { ...BLANK_LAB, cToN: 14 } }));
+    await tab('How it is laid');
+    put('Share of the field spread', '0.5');
+    expect(screen.getByText(/2\.60 of 5\.2 ha/)).toBeTruthy();
+    await tab('Day, ground and records');
+    expect(screen.getByTestId('maturity').textContent).toContain('By its tests: doubtful');
+    put('Ammonium-N of its dry matter', '150');
+    put('Cress against control', '96');
+    expect(screen.getByTestId('maturity').textContent).toContain('By its tests: mature');
+    await userEvent.selectOptions(screen.getByLabelText('It smells'), 'sour');
+    expect(screen.getByText(/The heap smells sour/)).toBeTruthy();
+    put('Cress against control', '60');
+    expect(screen.getByText(/The compost fails: cress or radish germination against control 60/)).toBeTruthy();
+  });
+  it('a figure below the laboratory’s limit is typed as it stands, Kjeldahl N as it is called', async () => {
+    showPart(<OrganicsPart gear={gear} />, withDressing());
+    await tab('Analysis');
+    put('Nitrate-N', '<0.4');
+    expect(dressing()?.lab).toMatchObject({ no3NKgT: 0.2, report: { below: ['no3NKgT'] } });
+    expect(screen.getByText(/below the limit: half counted/)).toBeTruthy();
+    await userEvent.selectOptions(screen.getByLabelText('N is given as'), 'kjeldahl');
+    put('Kjeldahl N', '8');
+    expect(dressing()?.lab?.totalNKgT).toBeCloseTo(8.2, 9);
+    expect((screen.getByLabelText('Kjeldahl N') as HTMLInputElement).value).toBe('8');
+    put('Nitrate-N', '<x');
+    expect(screen.getByRole('alert').textContent).toContain('Nitrate-N');
+  });
+  it('the mean of the last analyses of its store, where they agree', async () => {
+    showPart(<OrganicsPart gear={gear} />, withDressing({ storeId: 'sheep-house' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Take the mean of its last 2' }));
+    expect(dressing()?.lab).toMatchObject({ totalNKgT: 7.8, pKgT: 1.45, dmPct: 30.5 });
+  });
+  it('the same load in autumn, before planting and in the crop', async () => {
+    showPart(<OrganicsPart gear={gear} />, withDressing({ date: '2027-06-01', materialKey: 'dairy_slurry_thin', rate: 25, rateUnit: 'm3_ha', methodKey: 'trailing_hose', use: { kind: 'in_crop', cropGroup: 'maize', technique: 'drag_hose', bbch: null, vStage: 3, standLossPct: 2, wheelPan: false } }));
+    await tab('How it is laid');
+    const rows = within(screen.getByTestId('times')).getAllByRole('row').map((r) => r.textContent);
+    expect(rows).toHaveLength(4);
+    expect(rows[3]).toContain('2026-10-20');
   });
   it('may be read and not changed by who may not', async () => {
     showPart(<OrganicsPart gear={gear} />, withDressing(), true);

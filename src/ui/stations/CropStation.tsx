@@ -99,6 +99,7 @@ function StandBoxes({ fixing }: { fixing: boolean }) {
       <TickBox label="a legume stands in or under it" disabled={readOnly} value={stand.companionLegume} onValue={(v) => set({ companionLegume: v })} />
       {fixing && <><TickBox label="grown here for the first time" disabled={readOnly} value={stand.firstTimeHere} onValue={(v) => set({ firstTimeHere: v })} /><TickBox label="nodules failed" disabled={readOnly} value={stand.nodulesFailed} onValue={(v) => set({ nodulesFailed: v })} /></>}
       <TickBox label="after six months of bare fallow" disabled={readOnly} value={stand.afterBareFallow} onValue={(v) => set({ afterBareFallow: v })} />
+      <TickBox label="a cover crop stood well over winter" disabled={readOnly} value={stand.winterCover} onValue={(v) => set({ winterCover: v })} />
       <TickBox label="hit by drought, frost or hail" disabled={readOnly} value={stand.stressed} onValue={(v) => set({ stressed: v })} />
       <FigureBox label="Yield that water or stand allow, as a share" optional disabled={readOnly} value={stand.otherLimitRy} range={{ ...RANGES.share, label: 'Share of the goal' }} onValue={(v) => set({ otherLimitRy: v })} />
     </div>
