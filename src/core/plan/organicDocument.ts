@@ -38,6 +38,8 @@ const materialRecords = z.strictObject({
   nh4MgKgDm: num({ label: 'Ammonium-N of dry matter', unit: 'mg/kg', min: 0, max: 100_000 }).nullable(), no3ToNh4: num({ label: 'Nitrate to ammonium', unit: '', min: 0, max: 1000 }).nullable(), heapHot: z.boolean(), touchesSeed: z.boolean(),
   /** Whether a compost is ready: what was tested of it. */
   selfHeatRiseC: num({ label: 'Self-heating', unit: '°C', min: -20, max: 80 }).nullable(), o2UptakeMmolKgH: num({ label: 'Oxygen uptake', unit: 'mmol/kg h', min: 0, max: 500 }).nullable(), co2MgGD: num({ label: 'Respiration', unit: 'mg C/g d', min: 0, max: 200 }).nullable(), cressPct: num({ label: 'Cress against control', unit: '%', min: 0, max: 200 }).nullable(), ecDsM15: num({ label: 'Salt in 1:5 water', unit: 'dS/m', min: 0, max: 60 }).nullable(), glassPctDm: num({ label: 'Glass, metal and plastic', unit: '%', min: 0, max: 100 }).nullable(), smell: z.enum(SMELLS).nullable(),
+  /** Metals of this lot; the book stands in where nobody tested. */
+  cuMgKgDm: num({ label: 'Copper', unit: 'mg/kg', min: 0, max: 20_000 }).nullable(), znMgKgDm: num({ label: 'Zinc', unit: 'mg/kg', min: 0, max: 50_000 }).nullable(), cdMgKgDm: num({ label: 'Cadmium', unit: 'mg/kg', min: 0, max: 500 }).nullable(),
 });
 /** The machine as it stood when the plan was made, with what its last calibration found. */
 export const plannedMachine = z.strictObject({

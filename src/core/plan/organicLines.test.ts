@@ -9,7 +9,7 @@ import { terraceShortWorked } from './demo/terraceShortWorked';
 import type { Plan } from './document';
 import { lateManure, manureReleases } from './lateManure';
 import { farmFieldRow } from './wholeFarm';
-import { BLANK_DAY } from './organicDefaults';
+import { BLANK_DAY, BLANK_RECORDS } from './organicDefaults';
 
 const of = (plan: Plan) => { const a = assess(plan); const own = a.organics[0]; if (!own) throw new Error(a.problems.map((p) => p.message).join(' ')); return own; };
 const one = (o: Parameters<typeof spread>[1], plan: Plan = terraceShortWorked()): Plan => ({ ...plan, organics: [spread('d', o)] });
@@ -182,5 +182,17 @@ describe('earlier manure', () => {
     expect(late({ ...plan, organics: [...plan.organics, spread('d', { ...sheep, materialKey: 'straw_cereal' })] })).toBeGreaterThan(late(plan));
     expect(lateManure(plan, 'sugar_beet', calendar, null)?.limit).toBe(25);
     expect(lateManure(plan, 'grass_hay', calendar, null)).toBeNull();
+  });
+});
+
+describe('metals of a year', () => {
+  const said = (plan: Plan) => assess(plan).warnings.filter((w) => w.id === 'S12').map((w) => w.message);
+  it('go by the test of the lot before the book, and add up over all dressings', () => {
+    const pig = { date: '2027-03-05', materialKey: 'finishing_pig_slurry', rate: 40, rateUnit: 'm3_ha', methodKey: 'trailing_hose' } as const;
+    expect(said(one(pig))).toEqual([]);
+    expect(said(one({ ...pig, records: { ...BLANK_RECORDS, cuMgKgDm: 4000 } }))[0]).toMatch(/^Copper load/);
+    const many = (n: number): Plan => ({ ...terraceShortWorked(), organics: Array.from({ length: n }, (_, k) => spread(`d${k}`, { ...pig, records: { ...BLANK_RECORDS, cuMgKgDm: 1500 } })) });
+    expect(said(many(1))).toEqual([]);
+    expect(said(many(3))).toHaveLength(3);
   });
 });

@@ -79,12 +79,15 @@ function nearOf(plan: Plan, a: AssessedApplication) {
   });
 }
 
+/** Cu, Zn and Cd that all dressings of the year bring where this one lies: of its own tests, else by the book. Empty where neither says anything of this material. */
 function metalsInYear(organic: OrganicCredits, a: AssessedApplication) {
-  const row = metalsOf(a.material);
-  if (!row) return [];
+  const content = (x: AssessedApplication, metal: 'cu' | 'zn' | 'cd') => x.app.records?.[`${metal}MgKgDm`] ?? metalsOf(x.material)?.[`${metal}MgKgDm`] ?? null;
   const [warn, law] = [metalLimitOf('default_manure_annual_warn'), metalLimitOf('biosolids_annual_10yr_mean_strict')];
-  const load = (mg: number | null) => (mg === null ? 0 : organic.assessed.filter((x) => x.material.key === a.material.key).reduce((sum, x) => sum + metalLoad({ rate: x.rateTHa, dmPct: x.analysis.dmPct, mgKgDm: mg }), 0));
-  return [{ name: 'Copper', kgHa: load(row.cuMgKgDm), warn: warn.cuKgHaYr ?? Infinity, limit: law.cuKgHaYr ?? Infinity }, { name: 'Zinc', kgHa: load(row.znMgKgDm), warn: warn.znKgHaYr ?? Infinity, limit: law.znKgHaYr ?? Infinity }, { name: 'Cadmium', kgHa: load(row.cdMgKgDm), warn: warn.cdKgHaYr ?? Infinity, limit: law.cdKgHaYr ?? Infinity }];
+  return (['cu', 'zn', 'cd'] as const).flatMap((metal) => {
+    if (content(a, metal) === null) return [];
+    const kgHa = organic.assessed.reduce((sum, x) => sum + metalLoad({ rate: x.rateTHa, dmPct: x.analysis.dmPct, mgKgDm: content(x, metal) ?? 0 }), 0);
+    return [{ name: { cu: 'Copper', zn: 'Zinc', cd: 'Cadmium' }[metal], kgHa, warn: warn[`${metal}KgHaYr`] ?? Infinity, limit: law[`${metal}KgHaYr`] ?? Infinity }];
+  });
 }
 
 const limy = (m: AssessedApplication['material']): boolean => m.key === 'wood_ash' || m.key.includes('lime_stabilised');

@@ -16,6 +16,7 @@ const ticks = <T extends object>(of: readonly (readonly [keyof T & string, strin
 const DAY_TICKS = [['drainsOpen', 'drains run, or cracks are open over them'], ['ponding', 'liquid was seen to run or pond'], ['inhibitor', 'with a nitrification inhibitor'], ['leavesWet', 'leaves are wet'], ['windToRawCrop', 'wind toward a crop eaten raw'], ['hoseOnRoad', 'a hose crosses a road']] as const satisfies readonly (readonly [keyof SpreadingDay, string])[];
 const RECORD_TICKS = [['certifierApproval', 'the certifier agreed in writing'], ['permit', 'permit and batch metals on file'], ['herbicideAsked', 'asked about pyridine herbicides on its ground'], ['rationChanged', 'ration, bedding or storage changed since the analysis'], ['heapHot', 'the heap is still hot'], ['ashOrLimeMixed', 'ash or lime mixed in'], ['touchesSeed', 'it will touch seed or roots']] as const satisfies readonly (readonly [keyof MaterialRecords, string])[];
 
+const METALS = [['cuMgKgDm', 'Copper', 20_000], ['znMgKgDm', 'Zinc', 50_000], ['cdMgKgDm', 'Cadmium', 500]] as const satisfies readonly (readonly [keyof MaterialRecords, string, number])[];
 const READY = [['selfHeatRiseC', 'Self-heating in a flask', '°C', 80], ['o2UptakeMmolKgH', 'Oxygen uptake', 'mmol/kg h', 500], ['co2MgGD', 'Respiration', 'mg C/g d', 200], ['cressPct', 'Cress against control', '%', 200], ['ecDsM15', 'Salt in 1:5 water', 'dS/m', 60], ['glassPctDm', 'Glass, metal, plastic', '% of dry matter', 100]] as const satisfies readonly (readonly [keyof MaterialRecords, string, string, number])[];
 
 /** The day of spreading, what lies beside the field, and what is on file about the material. */
@@ -57,6 +58,7 @@ export function DayTab({ o, set }: { o: OrganicApplication; set: Set }) {
         <FigureBox label="Bean test, 0 to 3" optional disabled={readOnly} value={records.bioassayScore} range={{ label: 'Bean test', unit: '', min: 0, max: 3 }} onValue={(v) => putRecords({ bioassayScore: v })} />
         <FigureBox label="Ammonium-N of its dry matter" optional disabled={readOnly} value={records.nh4MgKgDm} range={{ label: 'Ammonium-N', unit: 'mg/kg', min: 0, max: 100_000 }} onValue={(v) => putRecords({ nh4MgKgDm: v })} />
         <FigureBox label="Nitrate to ammonium" optional disabled={readOnly} value={records.no3ToNh4} range={{ label: 'Nitrate to ammonium', unit: '', min: 0, max: 1000 }} onValue={(v) => putRecords({ no3ToNh4: v })} />
+        {METALS.map(([key, label, max]) => <FigureBox key={key} label={`${label} of its dry matter`} optional disabled={readOnly} value={records[key]} range={{ label, unit: 'mg/kg', min: 0, max }} onValue={(v) => putRecords({ [key]: v })} />)}
         {ticks<MaterialRecords>(RECORD_TICKS, records, readOnly, putRecords)}
       </div>
       <h2 className="mt-3 text-[1rem]">Is a compost ready</h2>
