@@ -10,6 +10,20 @@ const BELOW_GROUND: Record<string, number> = { soybean: 0.5, chickpea: 1 };
 const BELOW_GROUND_OTHERS = 0.4;
 
 /**
+ * N that a legume takes from the air in a season, tops and roots, kg/ha (chapter 1, C7): of a mixture by its share of legume. 0 for a crop that fixes none.
+ *
+ * @param i.ndfaPct share of its N from the air, %; the crop's own where it is not given
+ * @example fixedFromAir({ cropKey: 'soybean', yieldTHa: 3 }) // uptake x share from the air x 1.5
+ */
+export function fixedFromAir(i: { cropKey: string; yieldTHa: number; ndfaPct?: number | null; legumeShare?: number | null }): number {
+  const crop = cropOf(i.cropKey);
+  if (crop.nFixing === 'none') return 0;
+  const y = checkYield(crop, i.yieldTHa, 'yield_t_ha', true);
+  const share = crop.nFixing === 'mixed_ley' ? within('legume_share', i.legumeShare ?? 0, { ...RANGES.share, label: 'Legume share' }) : 1;
+  return ((y * crop.uptakeNKgT * within('ndfa_pct', i.ndfaPct ?? crop.ndfaDefaultPct, { ...RANGES.pctOf, label: 'N from the air' })) / 100) * (1 + (BELOW_GROUND[crop.key] ?? BELOW_GROUND_OTHERS)) * share;
+}
+
+/**
  * What a grain legume fixes against what leaves with the seed (chapter 1, C7): for information; a negative net means the seed took more.
  *
  * @example grainLegumeBalance({ cropKey: 'soybean', yieldTHa: 3.2 }).netKgHa // 34.6
@@ -18,7 +32,7 @@ export function grainLegumeBalance(i: { cropKey: string; yieldTHa: number; ndfaP
   const crop = cropOf(i.cropKey);
   if (crop.nFixing !== 'grain_legume' && crop.nFixing !== 'weak_fixer') refuse('inconsistent', 'crop_key', `crop_key: ${crop.name} is no grain legume.`, { value: i.cropKey });
   const y = checkYield(crop, i.yieldTHa, 'yield_t_ha');
-  const fixedTotalKgHa = ((y * crop.uptakeNKgT * within('ndfa_pct', i.ndfaPct ?? crop.ndfaDefaultPct, { ...RANGES.pctOf, label: 'N from the air' })) / 100) * (1 + (BELOW_GROUND[crop.key] ?? BELOW_GROUND_OTHERS));
+  const fixedTotalKgHa = fixedFromAir({ cropKey: crop.key, yieldTHa: y, ndfaPct: i.ndfaPct });
   const grainNKgHa = y * crop.removalNKgT;
   return { fixedTotalKgHa, grainNKgHa, netKgHa: fixedTotalKgHa - grainNKgHa };
 }

@@ -30,6 +30,8 @@ export interface LimitingResult {
 
 /** Share of the gap that a full dose closes this season: judgement of chapter 1, section 9, low confidence. */
 const REPAIR = { P_banded: 0.85, P: 0.6, K: 0.8, S: 0.95, Mg: 0.6 } as const;
+/** Relative yield once a full dose of a factor is given this season: P banded, N and pH put right altogether. @example repairedYield('P', 0.7) // 0.955 */
+export const repairedYield = (factor: Factor, ry: number): number => ry + (1 - ry) * (factor === 'P' ? REPAIR.P_banded : factor === 'K' || factor === 'S' || factor === 'Mg' ? REPAIR[factor] : 1);
 const CO_LIMITING_WITHIN = 0.03;
 
 const groupOf = (crop: Crop, nutrient: 'P' | 'K' | 'S' | 'Mg'): string =>
@@ -75,10 +77,7 @@ export function limitingFactor(i: LimitingInput): LimitingResult {
   const now = yields(list);
   const relativeYields = [...list].sort((a, b) => a.ry - b.ry);
   const lowest = relativeYields[0] as (typeof list)[number];
-  const repairTo = (f: (typeof list)[number]) => {
-    const e = f.factor === 'P' ? REPAIR.P_banded : f.factor === 'K' || f.factor === 'S' || f.factor === 'Mg' ? REPAIR[f.factor] : 1;
-    return { ...f, ry: f.ry + (1 - f.ry) * e };
-  };
+  const repairTo = (f: (typeof list)[number]) => ({ ...f, ry: repairedYield(f.factor, f.ry) });
   const after = i.repair ? yields(list.map((f) => (f.factor === i.repair?.factor ? repairTo(f) : f))) : null;
   return {
     limiting: lowest.factor, relativeYields, yLiebigTHa: now.liebig, yProductTHa: now.product,

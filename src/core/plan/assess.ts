@@ -77,6 +77,8 @@ const balanceStep = (x: NutrientKey, sum: NutrientSum, lines: readonly LedgerLin
 
 const fixes = (crop: Crop | null): boolean => crop !== null && fixesN(crop);
 
+/** A limit that the user gives: no fertiliser repairs it. */
+export const WATER_OR_STAND = 'water or stand';
 /** Midpoint of the lowest index, where nothing was sampled, kg N/ha. */
 const POOREST_SOIL_N = 50;
 function limits(plan: Plan, crop: Crop, ground: GroundAssessment, sums: Assessment['sums'], supply: Supply, nitrateKgHa: number | null, problems: Problem[]): LimitingResult | null {
@@ -85,7 +87,7 @@ function limits(plan: Plan, crop: Crop, ground: GroundAssessment, sums: Assessme
   const part = (x: 'p' | 'k' | 's') => ({ plannedKgHa: supply.total[x] + sums[x].applied, neededKgHa: sums[x].requirement, banded: x === 'p' && supply.passes.some((q) => ['starter_5x5', 'seed_row', 'strip_till_band'].includes(q.pass.placementId)) });
   return attempt(problems, 'budget', () => limitingFactor({
     // A dose already leaves out what the soil gives: it is put back on both sides (chapter 1, L1).
-    cropKey: crop.key, yieldGoalTHa: plan.season.yieldGoalTHa ?? 0, nSupplyKgHa: Math.max(0, soilN + n.credits + n.applied + n.planned - n.debits), nNeedKgHa: fixes(crop) ? 0 : soilN + n.requirement, classes: ground.classes, phWater: ground.planning?.ph ?? null, planned: { P: part('p'), K: part('k'), S: part('s') },
+    cropKey: crop.key, yieldGoalTHa: plan.season.yieldGoalTHa ?? 0, nSupplyKgHa: Math.max(0, soilN + n.credits + n.applied + n.planned - n.debits), nNeedKgHa: fixes(crop) ? 0 : soilN + n.requirement, classes: ground.classes, phWater: ground.planning?.ph ?? null, otherLimits: plan.season.stand.otherLimitRy === null ? null : [{ name: WATER_OR_STAND, relativeYield: plan.season.stand.otherLimitRy }], planned: { P: part('p'), K: part('k'), S: part('s') },
   }));
 }
 

@@ -16,6 +16,7 @@ import type { SoilCredits } from './creditLines';
 import { dayOf } from './days';
 import { chosenSchools } from './chosenSchools';
 import type { Plan } from './document';
+import { fieldBalance } from './fieldBalance';
 import { manureReleases } from './lateManure';
 import type { GroundAssessment } from './groundReading';
 import type { NutrientKey, NutrientSum } from './line';
@@ -104,13 +105,11 @@ function looseN(x: OrganicCredits['assessed'][number]): number {
   const m = mineralisationOf(x.material.mineralisationClass);
   return Math.min(total, x.rateTHa * (x.pan.mineralKeptKgT + x.pan.orgNKgT * Math.max(0, m.y1Frac + m.y2Frac + m.y3Frac + m.y4Frac)));
 }
-/** What is brought above what leaves with the crop: manure by all its N, not by what the crop can use. */
+/** What is brought above what leaves with the crop, where it can be lost: a compost counts by what it releases. */
 function balances(plan: Plan, crop: Crop, a: BudgetScene): { nBalance: number; pBalance: number } {
-  const yieldTHa = plan.season.yieldGoalTHa ?? 0;
-  const manureN = a.organic.assessed.reduce((s, x) => s + looseN(x) * x.app.areaFrac, 0);
-  const manureP = a.organic.assessed.reduce((s, x) => s + x.pTotalKgHa * x.app.areaFrac, 0);
-  const water = plan.irrigation ? (plan.irrigation.mm * plan.irrigation.no3nMgL) / 100 : 0;
-  return { nBalance: a.sums.n.planned + manureN + water + (plan.season.depositionNKgHa ?? 0) - yieldTHa * crop.removalNKgT, pBalance: a.sums.p.planned + manureP - yieldTHa * crop.removalPKgT };
+  const whole = fieldBalance(plan, crop, { sums: a.sums, organics: a.organic.assessed });
+  const held = a.organic.assessed.reduce((s, x) => s + (x.rateTHa * x.analysis.totalNKgT - looseN(x)) * x.app.areaFrac, 0);
+  return { nBalance: whole.surplusKgHa - held, pBalance: whole.pKgHa };
 }
 
 /** What the budget's rules look at. */

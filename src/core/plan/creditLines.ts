@@ -4,15 +4,16 @@ import { creditLegumeTable, overlapCredit, type LegumeCredit } from '../budget/l
 import { creditOrganicMatter } from '../budget/organicMatter';
 import { creditCropN, creditIrrigationWater, waterBrings } from '../budget/otherCredits';
 import { residueTieUp } from '../budget/residues';
-import { creditSoilNitrate, type SoilNitrate } from '../budget/soilNitrate';
+import { creditSoilNitrate, nitrateAfterWinter, type SoilNitrate } from '../budget/soilNitrate';
 import type { Crop } from '../reference/crops';
 import { legumeOf } from '../reference/legumes';
 import { textureGroup } from '../reference/soils';
 import { entered, step } from '../why/step';
-import { meanTemperature, type SeasonCalendar } from './calendar';
+import { isAutumn, meanTemperature, type SeasonCalendar } from './calendar';
 import { dayOf } from './days';
 import type { GreenManurePlan, Plan, PreviousLegume } from './document';
 import type { LedgerLine } from './line';
+import { greenManureInput, sampledShare } from './greenManureTiming';
 import { attempt, type Problem } from './problem';
 import { bySchool } from './schoolCredit';
 
@@ -29,7 +30,20 @@ const DEPOSITION_IN_TIME = 0.5;
 const blank = { p: null, k: null, s: null, struck: null, date: null } as const;
 
 function nitrateLine(nitrate: SoilNitrate, date: string | null): LedgerLine {
-  return { ...blank, id: 'soil_nitrate', label: `Soil nitrate, 0-${nitrate.sampledToCm} cm`, detail: nitrate.extrapolated ? 'deeper layer estimated' : 'sampled', kind: 'credit', evidence: nitrate.extrapolated ? 'estimated' : 'measured', date, n: nitrate.soilNKgHa, error: nitrate.extrapolated ? LINE_ERROR.nitrate_extrapolated : LINE_ERROR.nitrate, why: { n: nitrate.why } };
+  return { ...blank, id: 'soil_nitrate', label: `Soil nitrate, 0-${nitrate.sampledToCm} cm`, detail: nitrate.why.id === 'credit.soil_nitrate.winter' ? 'sampled in autumn: what the winter leaves' : nitrate.extrapolated ? 'deeper layer estimated' : 'sampled', kind: 'credit', evidence: nitrate.extrapolated ? 'estimated' : 'measured', date, n: nitrate.soilNKgHa, error: nitrate.extrapolated ? LINE_ERROR.nitrate_extrapolated : LINE_ERROR.nitrate, why: { n: nitrate.why } };
+}
+
+/** Volumetric water at field capacity (chapter 1, C2). */
+const FIELD_CAPACITY = { sand: 0.14, loam: 0.27, clay: 0.36, organic: 0.36 } as const;
+/** What a winter leaves of nitrate that was sampled before it; a sample of spring stays as it is. */
+function afterWinter(plan: Plan, crop: Crop, nitrate: SoilNitrate): SoilNitrate {
+  const { nitrateSampleDate: on } = plan.ground;
+  const { winterDrainageMm, harvestDate } = plan.season;
+  if (on === null || winterDrainageMm === 0 || !isAutumn(on, plan.field.latitudeDeg) || (harvestDate ?? '9999') <= on) return nitrate;
+  const texture = textureGroup(plan.field.soilTextureId);
+  const sampledDepthCm = Math.min(nitrate.sampledToCm, crop.rootDepthCm);
+  const left = nitrateAfterWinter({ drainageMm: winterDrainageMm, theta: FIELD_CAPACITY[texture], lossDepthCm: Math.max(crop.rootDepthCm, sampledDepthCm), sampledDepthCm, soilNAutumnKgHa: Math.min(1000, nitrate.soilNKgHa) });
+  return { ...nitrate, soilNKgHa: left.soilNSpringKgHa, extrapolated: true, why: step('credit.soil_nitrate.winter', 'Soil nitrate that the winter leaves', left.soilNSpringKgHa, 'kg/ha', { formula: `autumn nitrate x (1 - ${left.leachedFrac.toFixed(2)} leached): (D / (D + field capacity)) to the power of root depth less half the sampled depth`, source: 'chapter 1, C2 (after Burns 1976)', confidence: 'low', inputs: [nitrate.why, entered('credit.soil_nitrate.drainage', 'Winter drainage', winterDrainageMm, 'mm')] }) };
 }
 
 /** Days and temperature over which organic matter releases N to this crop. */
@@ -65,13 +79,14 @@ function legumeLine(previous: PreviousLegume, legume: LegumeCredit): LedgerLine 
   };
 }
 
-/** A green manure that was weighed: a credit, or a debit where it ties N up. */
-const weighed = (plan: Plan, gm: GreenManurePlan): GreenManureCredit => creditGreenManure({ gmTotalTDmHa: gm.dmTHa, gmSpecies: gm.species, removedFracTops: gm.removedFracTops, placement: gm.placement, killTiming: gm.killTiming, weeksTo80pctUptake: gm.weeksTo80pctUptake, soilTempSeasonC: plan.season.soilTempSeasonC });
-function greenManureLine(gm: GreenManurePlan, g: GreenManureCredit): LedgerLine {
+/** A green manure that was weighed: a credit, less what a nitrate sample since its kill holds, or a debit where it ties N up. */
+function greenManureLine(plan: Plan, gm: GreenManurePlan, g: GreenManureCredit): LedgerLine {
   const debit = g.debitKgHa > 0;
+  const s = debit ? 0 : sampledShare(plan, gm, g.cnRatio);
+  const n = debit ? g.debitKgHa : g.creditKgHa * (1 - s);
   return {
-    ...blank, id: debit ? 'green_manure_tie_up' : 'green_manure_measured', label: debit ? 'Green manure ties up N' : `Green manure, ${gm.dmTHa} t DM/ha`, detail: `C:N ${g.cnRatio.toFixed(0)}${gm.removedFracTops > 0 ? `, ${(100 * gm.removedFracTops).toFixed(0)} % carried off` : ''}`, kind: debit ? 'debit' : 'credit', evidence: gm.species.every((x) => x.nPct !== null) ? 'laboratory' : 'measured', date: gm.killDate,
-    n: debit ? g.debitKgHa : g.creditKgHa, error: LINE_ERROR.legume_measured, why: { n: g.why },
+    ...blank, id: debit ? 'green_manure_tie_up' : 'green_manure_measured', label: debit ? 'Green manure ties up N' : `Green manure, ${gm.dmTHa} t DM/ha`, detail: `C:N ${g.cnRatio.toFixed(0)}${gm.removedFracTops > 0 ? `, ${(100 * gm.removedFracTops).toFixed(0)} % carried off` : ''}${s > 0 ? `; the nitrate sample holds ${Math.round(100 * s)} %` : ''}`, kind: debit ? 'debit' : 'credit', evidence: gm.species.every((x) => x.nPct !== null) ? 'laboratory' : 'measured', date: gm.killDate,
+    n, error: LINE_ERROR.legume_measured, why: { n: s === 0 ? g.why : step('credit.green_manure.net', 'Green manure, after the sample', n, 'kg/ha', { formula: `credit x (1 - ${s.toFixed(2)}): that share had been released by the nitrate sample`, source: 'chapter 1, C12', confidence: 'low', inputs: [g.why] }) },
   };
 }
 function residueLine(plan: Plan, r: NonNullable<Plan['residue']>): LedgerLine {
@@ -91,7 +106,7 @@ export function soilCreditLines(plan: Plan, crop: Crop, calendar: SeasonCalendar
   const flags = { nitrate_sampled: ground.nitrateLayers.length > 0, regular: plan.schools.regularManure, user_set: true, in_sample: false, same_previous_crop: true, same_water_in_trials: false, ...(plan.schools.trialsAfterLegume === null ? {} : { calibrated_after_legume: plan.schools.trialsAfterLegume, calibrated_after_it: plan.schools.trialsAfterLegume }) };
   const add = (line: LedgerLine | null, matrixLine: string) => { if (line) lines.push(bySchool(plan, crop, line, matrixLine, flags)); };
 
-  const nitrate = ground.nitrateLayers.length === 0 ? null : attempt(problems, 'ground', () => creditSoilNitrate({ rootDepthCm: crop.rootDepthCm, layers: ground.nitrateLayers, texture, cropKey: crop.key }));
+  const nitrate = ground.nitrateLayers.length === 0 ? null : attempt(problems, 'ground', () => afterWinter(plan, crop, creditSoilNitrate({ rootDepthCm: crop.rootDepthCm, layers: ground.nitrateLayers, texture, cropKey: crop.key })));
   if (nitrate) add(nitrateLine(nitrate, ground.nitrateSampleDate), 'soil_nitrate_preplant');
 
   // A nodulated legume takes nothing off the sheet: its requirement is 0 and its credits would only be a surplus on paper.
@@ -108,8 +123,8 @@ export function soilCreditLines(plan: Plan, crop: Crop, calendar: SeasonCalendar
       add(attempt(problems, 'crop', () => legumeLine(previous, l)), grain ? 'grain_legume_previous' : previous.yearsSinceKill < 2 ? 'legume_table_year1' : 'legume_table_year2_3');
     }
   }
-  const greenManure = previous?.kind === 'green_manure' ? attempt(problems, 'crop', () => weighed(plan, previous)) : null;
-  if (previous?.kind === 'green_manure' && greenManure) add(greenManureLine(previous, greenManure), 'green_manure_measured');
+  const greenManure = previous?.kind === 'green_manure' ? attempt(problems, 'crop', () => creditGreenManure(greenManureInput(plan, previous))) : null;
+  if (previous?.kind === 'green_manure' && greenManure) add(greenManureLine(plan, previous, greenManure), 'green_manure_measured');
   const { residue } = plan;
   if (residue) {
     const line = attempt(problems, 'crop', () => residueLine(plan, residue));

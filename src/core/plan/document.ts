@@ -96,7 +96,9 @@ export const planSchema = z.strictObject({
     /** What is known of the stand beside its yield. */
     stand: z.strictObject({ companionLegume: z.boolean(), firstTimeHere: z.boolean(), nodulesFailed: z.boolean(), afterBareFallow: z.boolean(), stressed: z.boolean(),
       /** A well-grown cover crop stood over winter and held nitrate back. */
-      winterCover: z.boolean(), otherLimitRy: share('Yield that water or stand allow').nullable() }),
+      winterCover: z.boolean(),
+      /** More than 25 mm fell on the straw before it was carried off; prunings that leave, of crops without straw. */
+      strawWashed: z.boolean(), pruningsTDmHa: num({ label: 'Prunings carried off', unit: 't DM/ha', min: 0, max: 25 }), otherLimitRy: share('Yield that water or stand allow').nullable() }),
   }),
   ground: z.strictObject({
     sampleDate: maybeDate, laboratory: text.nullable(), depthCm: num(RANGES.sampleDepthCm).nullable(), nCores: num(RANGES.nCores).nullable(), nPoints: num({ label: 'Points sampled', unit: '', min: 1, max: 6000 }).nullable(), moisture: z.enum(['dry', 'moist', 'wet']).nullable(), phWater: num(RANGES.phWater).nullable(), phCacl2: num(RANGES.phSalt).nullable(), bufferKind: z.enum(['adams_evans', 'smp', 'sikora', 'mehlich']).nullable(), bufferPh: num({ label: 'Buffer pH', unit: '', min: 4, max: 8.1 }).nullable(), alCmolKg: num(RANGES.alCmolKg).nullable(),
@@ -127,7 +129,7 @@ export type Schools = z.infer<typeof schools>;
 export const DEFAULT_SCHOOLS: Schools = { n: null, pk: null, trials: [], calNo3KgHa: 40, trialsAfterLegume: null, smnKgHa: null, previousCropGroup: null, soilGroup: null, winterDrainageMmClass: null, regularManure: false, buildYears: 6 };
 
 /** The stand of which nothing special is known. */
-export const PLAIN_STAND: Plan['season']['stand'] = { companionLegume: false, firstTimeHere: false, nodulesFailed: false, afterBareFallow: false, stressed: false, winterCover: false, otherLimitRy: null };
+export const PLAIN_STAND: Plan['season']['stand'] = { companionLegume: false, firstTimeHere: false, nodulesFailed: false, afterBareFallow: false, stressed: false, winterCover: false, strawWashed: false, pruningsTDmHa: 0, otherLimitRy: null };
 /** A field of which only soil and size are known. */
 export const PLAIN_FIELD: Pick<Plan['field'], 'fixes' | 'slopePct' | 'near' | 'forage'> = { fixes: 'none', slopePct: null, near: [], forage: null };
 

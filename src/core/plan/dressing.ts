@@ -1,12 +1,13 @@
 import { compostAccumulation, layerRate, ringRate } from '../organics/compost';
 import { machineRate } from '../organics/rates';
-import { offtake } from '../budget/offtake';
+import { cropOf } from '../reference/crops';
 import { spreadingMethods } from '../reference/organicMaterials';
 import { ringRowOf } from '../reference/organicTables';
 import { standLoss } from '../organics/inCrop';
 import { dateAfter } from '../quantity/calendar';
 import { assess, type Assessment } from './assess';
 import type { OrganicApplication, Plan } from './document';
+import { planOfftake } from './fieldBalance';
 import { ammoniaBySchool, type AssessedApplication } from './organicLines';
 
 export interface PlacementRow {
@@ -72,7 +73,7 @@ export function ringPlan(a: Assessment, dressing: AssessedApplication): RingPlan
 /** What a layer on beds or rows weighs and brings, and how many years of P it lays down. Null where the dressing is no layer. */
 export function layerPlan(plan: Plan, app: OrganicApplication): ReturnType<typeof layerRate> | null {
   if (app.use.kind !== 'layer') return null;
-  const pOfftake = plan.season.cropKey ? offtake({ cropKey: plan.season.cropKey, yieldTHa: plan.season.yieldGoalTHa ?? 0 }).offtakePKgHa : null;
+  const pOfftake = plan.season.cropKey ? planOfftake(plan, cropOf(plan.season.cropKey)).offtakePKgHa : null;
   return layerRate({ mm: app.use.layerMm, mat: app.materialKey, frac: app.use.coveredFrac, pOfftake: pOfftake === null ? null : Math.min(120, pOfftake) });
 }
 
@@ -80,7 +81,7 @@ export function layerPlan(plan: Plan, app: OrganicApplication): ReturnType<typeo
 const YEARS_SHOWN = [1, 2, 3, 4, 6, 10] as const;
 /** The same dressing every year: organic N that it releases in each, and the P that stays above the off-take (chapter 2, 9.3). */
 export function yearAfterYear(plan: Plan, a: AssessedApplication): { year: number; nReleaseKgHa: number; pStockKgHa: number }[] {
-  const pOfftake = plan.season.cropKey ? Math.min(120, offtake({ cropKey: plan.season.cropKey, yieldTHa: plan.season.yieldGoalTHa ?? 0 }).offtakePKgHa) : 0;
+  const pOfftake = plan.season.cropKey ? Math.min(120, planOfftake(plan, cropOf(plan.season.cropKey)).offtakePKgHa) : 0;
   return YEARS_SHOWN.map((year) => ({ year, ...compostAccumulation({ rate: a.rateTHa, orgN: a.pan.orgNKgT, klass: a.material.mineralisationClass, years: year, pT: a.analysis.pKgT, pOfftake }) }));
 }
 

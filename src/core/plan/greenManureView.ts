@@ -2,6 +2,7 @@ import { creditGreenManure, type GreenManureCredit } from '../budget/greenManure
 import { greenManureTurn } from '../budget/residues';
 import { GREEN_MANURE_STAGES } from '../budget/schools';
 import type { GreenManurePlan, Plan } from './document';
+import { greenManureInput } from './greenManureTiming';
 
 type Stage = GreenManurePlan['species'][number]['stage'];
 export interface GreenManureView {
@@ -28,7 +29,7 @@ const net = (g: GreenManureCredit): number => g.creditKgHa - g.debitKgHa;
  * @throws Refusal as `creditGreenManure`
  */
 export function greenManureView(plan: Plan, gm: GreenManurePlan): GreenManureView {
-  const input = { gmTotalTDmHa: gm.dmTHa, gmSpecies: gm.species, removedFracTops: gm.removedFracTops, placement: gm.placement, killTiming: gm.killTiming, weeksTo80pctUptake: gm.weeksTo80pctUptake, soilTempSeasonC: plan.season.soilTempSeasonC };
+  const input = greenManureInput(plan, gm);
   const now = creditGreenManure(input);
   const perSpeciesKgHa = net(creditGreenManure({ ...input, reading: 'per_species' }));
   const grown = gm.species.map((s) => ({ ...s, stage: later(s.stage), nPct: null }));

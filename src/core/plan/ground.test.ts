@@ -102,6 +102,28 @@ describe('the barrel', () => {
     expect(b?.notRead).toContain('S');
   });
   it('says when nothing limits', () => expect(of({ ...lowFleet, ground: { ...lowFleet.ground, phWater: 6.9, readings: [{ nutrient: 'p', extractant: 'olsen', value: 60, unit: 'mg_kg', belowDetection: false }, { nutrient: 'k', extractant: 'ammonium_acetate', value: 400, unit: 'mg_kg', belowDetection: false }] } })?.elsewhere).toMatch(/Nothing holds this crop back/));
+  it('tells what a full dose of each would bring, and what it costs', () => {
+    const poor: Plan = { ...lowFleet, ground: { ...lowFleet.ground, phWater: 6.9, readings: [{ nutrient: 'p', extractant: 'olsen', value: 3, unit: 'mg_kg', belowDetection: false }, { nutrient: 'k', extractant: 'ammonium_acetate', value: 60, unit: 'mg_kg', belowDetection: false }] } };
+    const b = of(poor);
+    const shortest = b?.repairs.find((r) => r.factor === b.shortest?.factor);
+    expect(shortest?.dyLiebigTHa).toBeGreaterThan(0);
+    // Elsewhere the shortest stave still decides.
+    for (const r of b?.repairs ?? []) { expect(r.ryAfter).toBeGreaterThanOrEqual(r.ryNow); expect(r.dyProductTHa).toBeGreaterThanOrEqual(-1e-9); if (r.factor !== b?.shortest?.factor) expect(r.dyLiebigTHa).toBeCloseTo(0, 9); }
+    expect(b?.repairs.find((r) => r.factor === 'pH')?.costHa).toBeNull();
+    expect(of({ ...poor, season: { ...poor.season, cropPricePerT: null } })?.repairs[0]?.valueLiebigHa).toBeNull();
+  });
+  it('offers the yield that the other limits allow, with the N that it saves', () => {
+    const b = of(lowFleet);
+    expect(b?.lowerGoal?.attainableTHa).toBeLessThan(65);
+    expect(b?.lowerGoal?.nSavedKgHa).toBeGreaterThan(0);
+    expect(of({ ...lowFleet, schools: { ...lowFleet.schools, n: 'index_ceiling', smnKgHa: 60 } })?.lowerGoal).toBeNull();
+  });
+  it('water or stand is a stave that no fertiliser lengthens', () => {
+    const dry = of({ ...lowFleet, ground: { ...lowFleet.ground, phWater: 6.9 }, season: { ...lowFleet.season, stand: { ...lowFleet.season.stand, otherLimitRy: 0.5 } } });
+    expect(dry?.shortest?.factor).toBe('water or stand');
+    expect(dry?.repairs.map((r) => r.factor)).not.toContain('water or stand');
+    for (const r of dry?.repairs ?? []) expect(r.dyLiebigTHa).toBeCloseTo(0, 9);
+  });
   it('is not there before crop and goal', () => expect(of({ ...lowFleet, season: { ...lowFleet.season, yieldGoalTHa: null } })).toBeNull());
 });
 

@@ -1,4 +1,3 @@
-import { offtake } from '../budget/offtake';
 import { calibrationRules } from '../organics/calibration';
 import { decompositionKind, metalLoad, preAmendKgHa, releaseByCToN, saltLimit } from '../organics/compost';
 import { compostRules, treeRules } from '../organics/compostRules';
@@ -17,6 +16,7 @@ import { judge, type Warning } from '../rules/rule';
 import type { SeasonCalendar } from './calendar';
 import { inPeriod } from './days';
 import type { Plan } from './document';
+import { planOfftake } from './fieldBalance';
 import type { GroundAssessment } from './groundReading';
 import type { NutrientKey, NutrientSum } from './line';
 import { slipOf } from './labReading';
@@ -98,7 +98,7 @@ function applicationWarnings(scene: Scene, a: AssessedApplication): Warning[] {
   const olsen = ground.pTest?.extractant === 'olsen';
   const screen = ground.pTest ? pScreenOf(ground.pTest.extractant) : undefined;
   const own = screen && !olsen && !['mehlich_3_icp', 'bray_1'].includes(ground.pTest?.extractant ?? '');
-  const offtakeP = offtake({ cropKey: crop.key, yieldTHa: season.yieldGoalTHa ?? 0 }).offtakePKgHa;
+  const offtakeP = planOfftake(plan, crop).offtakePKgHa;
   // Chapter 2's screens by extractant (Olsen 30 and 60, Mehlich-3 and Bray-1 50 and 100); other extractants use chapter 3's.
   const pScreenAt = olsen ? 60 : own ? screen.stopAbove : Number(organicsParameter('p_screen_mg_kg').default);
   const method = spreadingMethodOf(app.methodKey);
@@ -138,7 +138,7 @@ function useWarnings(scene: Scene, a: AssessedApplication): Warning[] {
   const { app, material } = a;
   const { use, records } = app;
   const cToN = app.lab?.cToN ?? material.cToN;
-  const offtakeP = offtake({ cropKey: crop.key, yieldTHa: plan.season.yieldGoalTHa ?? 0 }).offtakePKgHa;
+  const offtakeP = planOfftake(plan, crop).offtakePKgHa;
   const mixed = mixedIn(app);
   const net = cToN !== null && cToN > 28 ? releaseByCToN({ totalN: a.analysis.totalNKgT, cToN: Math.min(500, cToN), kind: decompositionKind(material), nh4N: a.analysis.nh4NKgT, no3N: a.analysis.no3NKgT }) : 0;
   const share = use.kind === 'layer' ? use.layerMm / 10 / (use.layerMm / 10 + use.mixingDepthCm) : 0;

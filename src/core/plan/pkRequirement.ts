@@ -6,6 +6,7 @@ import { textureGroup } from '../reference/soils';
 import { entered, fromTable, step, type Step } from '../why/step';
 import { chosenSchools } from './chosenSchools';
 import type { Plan } from './document';
+import { carriedOff } from './fieldBalance';
 import { buildRules } from '../ground/buildRules';
 import { judge, type Warning } from '../rules/rule';
 import type { GroundAssessment, GroundReading } from './groundReading';
@@ -44,8 +45,8 @@ function byReading(plan: Plan, crop: Crop, nutrient: 'p' | 'k', found: GroundRea
 }
 
 /** P or K of the plan by its school (chapter 3, section 10); without a readable test the off-take is replaced once, and says so. */
-export function pkRequirement(plan: Plan, crop: Crop, ground: GroundAssessment, nutrient: 'p' | 'k', strawRemovedFrac: number): Replacement & { school: string } {
-  const input = { cropKey: crop.key, yieldTHa: plan.season.yieldGoalTHa ?? 0, strawRemovedFrac };
+export function pkRequirement(plan: Plan, crop: Crop, ground: GroundAssessment, nutrient: 'p' | 'k'): Replacement & { school: string } {
+  const input = { cropKey: crop.key, yieldTHa: plan.season.yieldGoalTHa ?? 0, ...carriedOff(plan, crop) };
   const replaced = pkReplacement({ ...input, nutrient, soilClass: ground.classes[nutrient === 'p' ? 'P' : 'K'] ?? 'unknown' });
   const { pk } = chosenSchools(plan);
   if (pk === 'replacement') return { ...replaced, school: NAMES.replacement };
@@ -62,7 +63,7 @@ export function pkRequirement(plan: Plan, crop: Crop, ground: GroundAssessment, 
 export function buildWarnings(plan: Plan, crop: Crop, ground: GroundAssessment): Warning[] {
   if (chosenSchools(plan).pk !== 'build_maintain') return [];
   return (['p', 'k'] as const).flatMap((x) => {
-    const need = pkRequirement(plan, crop, ground, x, crop.residueDmTPerT === null ? 0 : plan.season.strawRemovedFrac);
+    const need = pkRequirement(plan, crop, ground, x);
     const row = buildDrawdownOf(x, x === 'p' ? 'p_fixing_andisol_oxisol' : 'k_fixing_clay');
     return judge(buildRules, { nutrient: x === 'p' ? 'P' : 'K', kgHa: need.reqKgHa - need.offtakeKgHa, yearlyLease: plan.field.tenure === 'yearly_lease', fixes: plan.field.fixes === x, buildKgHaPerMgKg: row?.buildKgHaPerMgKg ?? 25 });
   });

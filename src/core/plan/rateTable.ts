@@ -1,4 +1,4 @@
-import { offtake } from '../budget/offtake';
+import { cropOf } from '../reference/crops';
 import { pBasisRules } from '../organics/site';
 import { rateBalance, rateByBasis, type RateBasis } from '../organics/rates';
 import { spreadingMethodOf } from '../reference/organicMaterials';
@@ -6,6 +6,7 @@ import { aheadRules } from '../organics/rules';
 import { judge, type Warning } from '../rules/rule';
 import type { Assessment } from './assess';
 import type { Plan } from './document';
+import { planOfftake } from './fieldBalance';
 
 export interface RateRow {
   basis: RateBasis | 'planned';
@@ -35,7 +36,7 @@ export function rateTable(plan: Plan, a: Assessment, applicationId: string, pYea
   const { sums } = a;
   const need = (x: 'n' | 'p' | 'k', mine: number) => sums[x].net + mine;
   const [needN, needP, needK] = [need('n', own.nKgHa * own.app.areaFrac), need('p', own.pKgHa * own.app.areaFrac), need('k', own.kKgHa * own.app.areaFrac)];
-  const off = offtake({ cropKey: plan.season.cropKey, yieldTHa: plan.season.yieldGoalTHa ?? 0 });
+  const off = planOfftake(plan, cropOf(plan.season.cropKey));
   const perT = { n: own.rateTHa > 0 ? own.nKgHa / own.rateTHa : own.pan.panKgT, p: own.analysis.pKgT, k: own.analysis.kKgT };
   const toUnit = own.app.rateUnit === 'm3_ha' ? 1000 / own.densityKgM3 : 1;
   const method = spreadingMethodOf(own.app.methodKey);

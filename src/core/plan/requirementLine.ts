@@ -1,6 +1,6 @@
 import { requirementIndex } from '../budget/indexSchool';
 import { LINE_ERROR } from '../budget/ledger';
-import { sulphurBudget } from '../budget/otherCredits';
+import { creditCropN, sulphurBudget } from '../budget/otherCredits';
 import { requirementYieldGoal } from '../budget/requirement';
 import { fitQuadraticPlateau } from '../budget/response';
 import type { PlannedNSchool } from '../budget/schools';
@@ -12,6 +12,7 @@ import type { Plan } from './document';
 import type { GroundAssessment } from './groundReading';
 import type { LedgerLine } from './line';
 import { pkRequirement } from './pkRequirement';
+import { attempt } from './problem';
 
 export const SCHOOL_NAMES: Record<PlannedNSchool, string> = { yield_goal: 'yield goal', economic_optimum: 'economic optimum', index_ceiling: 'index and ceiling' };
 /** A nodulated legume needs no N by any school. */
@@ -20,6 +21,8 @@ export const fixes = (crop: Crop): boolean => crop.nFixing === 'grain_legume' ||
 /** The school that a season is planned by: a fixing crop has one only. */
 export const nSchoolOf = (plan: Plan, crop: Crop): PlannedNSchool => (fixes(crop) ? 'yield_goal' : chosenSchools(plan).n);
 
+/** N that a winter crop holds already; a crop that holds none is named where its credit is reckoned. */
+const cropInSpring = ({ cropN }: Plan, crop: Crop): number | null => (cropN ? attempt([], 'crop', () => creditCropN({ cropKey: crop.key, ...cropN }).creditKgHa) : null);
 /** N by the school of the plan; `soilNKgHa` is the nitrate that the layers hold, where they were sampled. */
 function nitrogen(plan: Plan, crop: Crop, soilNKgHa: number | null): { value: number; why: Step } {
   const { season, schools, farm } = plan;
@@ -31,7 +34,7 @@ function nitrogen(plan: Plan, crop: Crop, soilNKgHa: number | null): { value: nu
     return { value: fit.eonrKgHa, why: fit.why };
   }
   if (school === 'index_ceiling') {
-    const dose = requirementIndex({ cropKey: crop.key, yieldGoalTHa, smnKgHa: schools.smnKgHa ?? soilNKgHa, cropNKgHa: plan.cropN?.cropNKgHa ?? (plan.cropN?.shootsM2 ? plan.cropN.shootsM2 * 0.02 : null), omPct: plan.field.omPct, previousCropGroup: schools.previousCropGroup, soilGroup: schools.soilGroup, winterDrainageMmClass: schools.winterDrainageMmClass, regularManure: schools.regularManure, legalCapKgHa: farm.legalNCapKgHa });
+    const dose = requirementIndex({ cropKey: crop.key, yieldGoalTHa, smnKgHa: schools.smnKgHa ?? soilNKgHa, cropNKgHa: cropInSpring(plan, crop), omPct: plan.field.omPct, previousCropGroup: schools.previousCropGroup, soilGroup: schools.soilGroup, winterDrainageMmClass: schools.winterDrainageMmClass, regularManure: schools.regularManure, legalCapKgHa: farm.legalNCapKgHa });
     // Nitrate of the layers is less than mineral N to 90 cm: it places the field low, so the dose errs high. That must be told.
     const standIn = schools.smnKgHa === null && soilNKgHa !== null;
     return { value: dose.nDoseKgHa, why: standIn ? { ...dose.why, confidence: 'low', note: `The nitrate of the sampled layers stands in for soil mineral N to 90 cm: it reads low, so the dose may be too high. ${dose.why.note ?? ''}`.trim() } : dose.why };
@@ -44,8 +47,7 @@ function nitrogen(plan: Plan, crop: Crop, soilNKgHa: number | null): { value: nu
 export function requirementLine(plan: Plan, crop: Crop, ground: GroundAssessment, soilNKgHa: number | null): LedgerLine {
   const yieldTHa = plan.season.yieldGoalTHa ?? 0;
   const n = nitrogen(plan, crop, soilNKgHa);
-  const carried = crop.residueDmTPerT === null ? 0 : plan.season.strawRemovedFrac;
-  const [p, k] = (['p', 'k'] as const).map((x) => pkRequirement(plan, crop, ground, x, carried)) as [ReturnType<typeof pkRequirement>, ReturnType<typeof pkRequirement>];
+  const [p, k] = (['p', 'k'] as const).map((x) => pkRequirement(plan, crop, ground, x)) as [ReturnType<typeof pkRequirement>, ReturnType<typeof pkRequirement>];
   const s = sulphurBudget({ cropKey: crop.key, yieldTHa });
   const pk = p.school === k.school ? `P and K by ${p.school}` : `P by ${p.school}, K by ${k.school}`;
   return {

@@ -5,7 +5,8 @@ import { Part } from '../figure/fields';
 import { useUnits } from '../frame/units';
 import { WhyFigure } from '../frame/why';
 import { Problems } from '../stations/Problems';
-import { useWorkspace } from '../workspace/context';
+import { Scrolled } from '../figure/Scrolled';
+import { editSeason, useWorkspace } from '../workspace/context';
 
 const W = 560;
 const H = 240;
@@ -39,9 +40,11 @@ function BarrelPicture({ b, acid }: { b: Barrel; acid: boolean }) {
   );
 }
 
+const span = (low: number, high: number, word: (v: number) => string): string => (word(low) === word(high) ? word(low) : `${word(low)} to ${word(high)}`);
+
 /** What limits this field for this crop, pH first; and what money spent elsewhere will not do. */
 export function BarrelPart() {
-  const { plan, a, parts } = useWorkspace();
+  const { plan, a, parts, edit, readOnly } = useWorkspace();
   const { show, unit } = useUnits();
   const b = parts?.barrel;
   const acid = a.ground.gate?.level === 'stop' || a.ground.gate?.level === 'caution';
@@ -58,6 +61,15 @@ export function BarrelPart() {
           <thead><tr><th>Factor</th><th className="num">Relative yield</th><th className="pl-4">Read another way</th></tr></thead>
           <tbody>{b.staves.map((s) => <tr key={s.factor}><th scope="row">{s.factor}</th><td className="num"><WhyFigure step={s.why} label={`Relative yield by ${s.factor}`}>{(100 * s.ry).toFixed(0)} %</WhyFigure></td><td className="pl-4 text-faint">{s.other ? `${(100 * s.other.low).toFixed(0)}${s.other.low === s.other.high ? '' : `-${(100 * s.other.high).toFixed(0)}`} %, ${s.other.label}` : ''}</td></tr>)}</tbody>
         </table>
+        <h3 className="mt-3">What a full dose of each would bring</h3>
+        <Scrolled label="What a full dose of each would bring"><table className="ruled max-w-[42rem]" data-testid="repairs">
+          <thead><tr><th>Factor</th><th className="num">now, after</th><th className="num">more yield,<br />{unit('mass_rate')}</th><th className="num">worth,<br />per ha</th><th className="num">fertiliser still to buy,<br />per ha</th></tr></thead>
+          <tbody>{b.repairs.map((r) => <tr key={r.factor}><th scope="row">{r.factor}</th><td className="num">{(100 * r.ryNow).toFixed(0)}, {(100 * r.ryAfter).toFixed(0)} %</td><td className="num">{span(r.dyLiebigTHa, r.dyProductTHa, (v) => show(v, 'mass_rate', 1))}</td><td className="num">{r.valueLiebigHa === null || r.valueProductHa === null ? '·' : span(r.valueLiebigHa, r.valueProductHa, (v) => v.toFixed(0))}</td><td className="num">{r.costHa === null ? (r.factor === 'pH' ? 'see lime' : '·') : r.costHa.toFixed(0)}</td></tr>)}</tbody>
+        </table></Scrolled>
+        <p className="note mt-1 max-w-[42rem]">Each alone, the rest as it is: the first figure where the shortest stave decides, the second where all multiply. One season repairs a very low soil only in part.{plan.season.cropPricePerT === null ? ' Give the price of the crop, at Crop, to see money.' : ''}</p>
+        {b.lowerGoal && b.lowerGoal.nSavedKgHa > 0.5 && (
+          <p className="mt-2 max-w-[42rem]" data-testid="lower-goal">If it can’t be put right this season, plan for <strong>{show(b.lowerGoal.attainableTHa, 'mass_rate', 1)} {unit('mass_rate')}</strong>: that wants {show(b.lowerGoal.nReqKgHa, 'nutrient_rate')} {unit('nutrient_rate')} N, {show(b.lowerGoal.nSavedKgHa, 'nutrient_rate')} less. {!readOnly && <button type="button" className="button" onClick={() => edit(editSeason({ yieldGoalTHa: Number((b.lowerGoal?.attainableTHa ?? 0).toFixed(1)) }))}>Take this as the goal</button>}</p>
+        )}
         {b.notRead.length > 0 && <p className="note mt-1">Not read, so not in the barrel: {b.notRead.join(', ')}. An unknown stave may be the shortest.</p>}
         <p className="note mt-1 max-w-[42rem]">A test is the chance and size of a response, not a stock. By Liebig only the shortest counts, by Mitscherlich and Baule all of them multiply: the field lies between.</p>
       </Part>

@@ -17,6 +17,7 @@ import { OrganicRows } from './OrganicRows';
 import { Problems } from './Problems';
 
 // It assesses the field anew for each column: the core comes with it, once the page stands.
+const FieldBalancePart = dynamic(() => import('../budget/FieldBalancePart').then((m) => m.FieldBalancePart), { ssr: false });
 const SideBySide = dynamic(() => import('../budget/SideBySide').then((m) => m.SideBySide), { ssr: false });
 
 function SeasonConditions() {
@@ -60,6 +61,7 @@ export function BudgetStation() {
         </div>
         <div>
           <Part title="The short stave"><Barrel /></Part>
+          <FieldBalancePart />
           <Part title="This ground"><GroundList /><SecondaryNote /></Part>
         </div>
       </div>

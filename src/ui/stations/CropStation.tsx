@@ -90,7 +90,7 @@ function PreviousCrop() {
 }
 
 /** What is known of the stand beside its yield. */
-function StandBoxes({ fixing }: { fixing: boolean }) {
+function StandBoxes({ fixing, pruned }: { fixing: boolean; pruned: boolean }) {
   const { plan, edit, readOnly } = useWorkspace();
   const { stand } = plan.season;
   const set = (part: Partial<typeof stand>) => edit(editSeason({ stand: { ...stand, ...part } }));
@@ -100,6 +100,8 @@ function StandBoxes({ fixing }: { fixing: boolean }) {
       {fixing && <><TickBox label="grown here for the first time" disabled={readOnly} value={stand.firstTimeHere} onValue={(v) => set({ firstTimeHere: v })} /><TickBox label="nodules failed" disabled={readOnly} value={stand.nodulesFailed} onValue={(v) => set({ nodulesFailed: v })} /></>}
       <TickBox label="after six months of bare fallow" disabled={readOnly} value={stand.afterBareFallow} onValue={(v) => set({ afterBareFallow: v })} />
       <TickBox label="a cover crop stood well over winter" disabled={readOnly} value={stand.winterCover} onValue={(v) => set({ winterCover: v })} />
+      {plan.season.strawRemovedFrac > 0 && <TickBox label="rain of over 25 mm on the straw" disabled={readOnly} value={stand.strawWashed} onValue={(v) => set({ strawWashed: v })} />}
+      {pruned && <FigureBox label="Prunings carried off" disabled={readOnly} value={stand.pruningsTDmHa} range={{ label: 'Prunings carried off', unit: 't DM/ha', min: 0, max: 25 }} onValue={(v) => v !== null && set({ pruningsTDmHa: v })} />}
       <TickBox label="hit by drought, frost or hail" disabled={readOnly} value={stand.stressed} onValue={(v) => set({ stressed: v })} />
       <FigureBox label="Yield that water or stand allow, as a share" optional disabled={readOnly} value={stand.otherLimitRy} range={{ ...RANGES.share, label: 'Share of the goal' }} onValue={(v) => set({ otherLimitRy: v })} />
     </div>
@@ -165,7 +167,7 @@ export function CropStation() {
             <TickBox label="touches the soil" disabled={readOnly} value={season.touchesSoil} onValue={(v) => edit(editSeason({ touchesSoil: v }))} />
           </div>
         </Part>
-        <Part title="The stand"><StandBoxes fixing={crop?.nFixing === 'grain_legume' || crop?.nFixing === 'forage_legume'} /></Part>
+        <Part title="The stand"><StandBoxes fixing={crop?.nFixing === 'grain_legume' || crop?.nFixing === 'forage_legume'} pruned={crop !== null && crop !== undefined && crop.residueDmTPerT === null} /></Part>
       </div>
       <div>
         <Part title="What stood there before" aside="what was cut and carried off is not credited"><PreviousCrop /><GrainBalance /><ResidueBoxes /><ForageBoxes /></Part>
