@@ -13,7 +13,7 @@ const BELOW_GROUND_OTHERS = 0.4;
  * N that a legume takes from the air in a season, tops and roots, kg/ha (chapter 1, C7): of a mixture by its share of legume. 0 for a crop that fixes none.
  *
  * @param i.ndfaPct share of its N from the air, %; the crop's own where it is not given
- * @example fixedFromAir({ cropKey: 'soybean', yieldTHa: 3 }) // uptake x share from the air x 1.5
+ * @example fixedFromAir({ cropKey: 'soybean', yieldTHa: 3 }) // 194.5
  */
 export function fixedFromAir(i: { cropKey: string; yieldTHa: number; ndfaPct?: number | null; legumeShare?: number | null }): number {
   const crop = cropOf(i.cropKey);

@@ -33,7 +33,7 @@ export function FieldBalancePart() {
           <tr className="total"><th scope="row">{b.surplusKgHa < 0 ? 'Taken from the soil' : 'Stays behind'}</th><td className="num"><WhyFigure step={b.why} label="N in less N out">{n(Math.abs(b.surplusKgHa))}</WhyFigure></td></tr>
         </tbody>
       </table>
-      <p className="mt-1">{b.nuePct !== null && <><strong>{b.nuePct.toFixed(0)} %</strong> of the N brought leaves with the harvest. </>}{READING[b.reading]} P {signed(b.pKgHa)} and K {signed(b.kKgHa)} {unit('nutrient_rate')} a year. <span className="note">A surplus to about 80 kg N/ha a year is the common ceiling in moist climates, less near water. One year after a ley or a drought says little.</span></p>
+      <p className="mt-1">{b.nuePct !== null && <><strong>{b.nuePct.toFixed(0)} %</strong> of the N brought leaves with the harvest. </>}{a.sums.n.afterPlan > 15 && `The ${n(a.sums.n.afterPlan)} ${unit('nutrient_rate')} N that still have no pass are not in it. `}{READING[b.reading]} P {signed(b.pKgHa)} and K {signed(b.kKgHa)} {unit('nutrient_rate')} a year. <span className="note">A surplus to about 80 kg N/ha a year is the common ceiling in moist climates, less near water. One year after a ley or a drought says little.</span></p>
     </Part>
   );
 }

@@ -6,6 +6,7 @@ import { terraceShortWorked } from '@/core/plan/demo/terraceShortWorked';
 import type { Plan } from '@/core/plan/document';
 import { GreenManure, NEW_GREEN_MANURE, ResidueBoxes } from '../stations/GreenManure';
 import { desk, showPart } from '../workspace/testDesk';
+import { FieldBalancePart } from './FieldBalancePart';
 import { RatePlanner } from './RatePlanner';
 import { SchoolsPart } from './SchoolsPart';
 import { SideBySide } from './SideBySide';
@@ -129,5 +130,25 @@ describe('residues', () => {
     expect(desk.plan.residue).toEqual({ leftTDmHa: 7, nKgTDm: 5.5, placement: 'ploughed_in', leadWeeks: 0 });
     await userEvent.click(screen.getByRole('button', { name: 'No residue' }));
     expect(desk.plan.residue).toBeNull();
+  });
+});
+
+describe('into the field and out of it', () => {
+  const plan = (part: Partial<Plan> = {}): Plan => ({ ...terraceShortWorked(), ...part });
+  it('lists what comes, what leaves and what stays', () => {
+    showPart(<FieldBalancePart />, plan());
+    const table = screen.getByTestId('field-balance');
+    expect(table.textContent).toContain('Manure and compost, all their N');
+    expect(table.textContent).toMatch(/Stays behind|Taken from the soil/);
+    expect(screen.getByText(/of the N brought leaves with the harvest/)).toBeTruthy();
+  });
+  it('with nothing brought the crop lives on the soil', () => {
+    showPart(<FieldBalancePart />, plan({ organics: [], passes: [], irrigation: null }));
+    expect(screen.getByTestId('field-balance').textContent).toContain('Taken from the soil');
+    expect(screen.getByText(/Nothing is brought/)).toBeTruthy();
+  });
+  it('is not there before crop and goal', () => {
+    showPart(<FieldBalancePart />, plan({ season: { ...terraceShortWorked().season, yieldGoalTHa: null } }));
+    expect(screen.queryByTestId('field-balance')).toBeNull();
   });
 });

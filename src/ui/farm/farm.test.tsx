@@ -98,7 +98,10 @@ describe('machines of a farm', () => {
     show(<MachinesPart machines={machines} readOnly={false} today="2027-02-26" save={save} remove={async () => ({ ok: true, value: undefined })} />);
     await press('Rear-discharge spreader');
     await press('Calibrate');
+    put('Sheets', '1');
+    expect(screen.getByText('Too few trays for a trustworthy CV.')).toBeTruthy();
     await userEvent.selectOptions(screen.getByLabelText('Rate by'), 'load');
+    expect(screen.queryByText('Too few trays for a trustworthy CV.')).toBeNull();
     put('Load spread', '10');
     put('Distance driven', '400');
     put('Effective swath', '12');
@@ -114,6 +117,12 @@ describe('machines of a farm', () => {
     show(<MachinesPart machines={machines} readOnly={false} today="2027-02-26" save={vi.fn<MachinesPartProps['save']>()} remove={async () => ({ ok: true, value: undefined })} />);
     await press('Tanker with splash plate');
     await press('Calibrate');
+    put('First third empties in', '1');
+    expect(screen.queryByTestId('drift')).toBeNull();
+    put('last third in', '1.1');
+    expect(screen.getByTestId('drift').textContent).toBe('The flow falls by 9 % from the first third of a load to the last.');
+    put('last third in', '1.4');
+    expect(screen.getByTestId('drift').textContent).toContain('over 15 %, the end of each load is thin');
     put('Target rate', '30');
     expect(screen.getByTestId('calibration-result').textContent).toMatch(/For 30 m3\/ha drive \d/);
     put('Target rate', '200');

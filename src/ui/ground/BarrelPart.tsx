@@ -61,8 +61,8 @@ export function BarrelPart() {
           <thead><tr><th>Factor</th><th className="num">Relative yield</th><th className="pl-4">Read another way</th></tr></thead>
           <tbody>{b.staves.map((s) => <tr key={s.factor}><th scope="row">{s.factor}</th><td className="num"><WhyFigure step={s.why} label={`Relative yield by ${s.factor}`}>{(100 * s.ry).toFixed(0)} %</WhyFigure></td><td className="pl-4 text-faint">{s.other ? `${(100 * s.other.low).toFixed(0)}${s.other.low === s.other.high ? '' : `-${(100 * s.other.high).toFixed(0)}`} %, ${s.other.label}` : ''}</td></tr>)}</tbody>
         </table>
-        <h3 className="mt-3">What a full dose of each would bring</h3>
-        <Scrolled label="What a full dose of each would bring"><table className="ruled max-w-[42rem]" data-testid="repairs">
+        <h3 className="mt-3">What putting each right would bring</h3>
+        <Scrolled label="What putting each right would bring"><table className="ruled max-w-[42rem]" data-testid="repairs">
           <thead><tr><th>Factor</th><th className="num">now, after</th><th className="num">more yield,<br />{unit('mass_rate')}</th><th className="num">worth,<br />per ha</th><th className="num">fertiliser still to buy,<br />per ha</th></tr></thead>
           <tbody>{b.repairs.map((r) => <tr key={r.factor}><th scope="row">{r.factor}</th><td className="num">{(100 * r.ryNow).toFixed(0)}, {(100 * r.ryAfter).toFixed(0)} %</td><td className="num">{span(r.dyLiebigTHa, r.dyProductTHa, (v) => show(v, 'mass_rate', 1))}</td><td className="num">{r.valueLiebigHa === null || r.valueProductHa === null ? '·' : span(r.valueLiebigHa, r.valueProductHa, (v) => v.toFixed(0))}</td><td className="num">{r.costHa === null ? (r.factor === 'pH' ? 'see lime' : '·') : r.costHa.toFixed(0)}</td></tr>)}</tbody>
         </table></Scrolled>

@@ -15,6 +15,7 @@ import { WhyProvider } from '../frame/why';
 import { drawMap } from '../map/draw';
 import { boundsOf, fitted, scaleBarM, toGround, toScreen } from '../map/view';
 import { WorkspaceContext } from '../workspace/context';
+import { BarrelPart } from './BarrelPart';
 import { ClaimChecker } from './ClaimChecker';
 import { LimePart } from './LimePart';
 import { NutrientsPart } from './NutrientsPart';
@@ -39,6 +40,23 @@ const show = (part: ReactNode, start: Plan, readOnly = false) => render(<UnitsPr
 const outline: Outline = checkOutline({ coordinates: [[[-30, 52], [-29.996, 52], [-29.996, 52.002], [-30, 52.002]]] });
 const draft: SamplingPlan = { purpose: 'ph_p_k_tilled', scheme: 'grid', cellAreaHa: 1, coresPerSample: 10, layers: [{ fromCm: 0, toCm: 20 }], headlandM: 0, prefix: 'A-', labPricePerSample: 14, labourPerSample: 3, labourPerCore: 0.25, zones: [], marks: [{ id: 'm', kind: 'gateway', at: [-29.9995, 52.0002], radiusM: 15, note: '' }], points: [] };
 const laid: SamplingPlan = { ...draft, points: layOutSamples(outline, draft) };
+
+describe('the barrel', () => {
+  it('tells what putting each right would bring, and takes a lower goal by one press', async () => {
+    show(<BarrelPart />, demo('low-fleet'));
+    const rows = within(screen.getByTestId('repairs')).getAllByRole('row');
+    expect(rows.map((r) => r.textContent).join(' ')).toMatch(/pH50, 100 %.*see lime/);
+    expect(screen.getByTestId('lower-goal').textContent).toContain('32.5 t/ha');
+    await userEvent.click(screen.getByRole('button', { name: 'Take this as the goal' }));
+    expect(current.season.yieldGoalTHa).toBe(32.5);
+  });
+  it('without a crop price it asks for one, and who may only read gets no button', () => {
+    const plan = demo('low-fleet');
+    show(<BarrelPart />, { ...plan, season: { ...plan.season, cropPricePerT: null } }, true);
+    expect(screen.getByText(/Give the price of the crop/)).toBeTruthy();
+    expect(screen.queryByRole('button', { name: 'Take this as the goal' })).toBeNull();
+  });
+});
 
 describe('pH and lime', () => {
   it('compares three limes, and the chosen one stays in the plan', async () => {

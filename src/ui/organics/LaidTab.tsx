@@ -111,7 +111,7 @@ function InCrop({ use, own, readOnly, put }: { use: Of<'in_crop'>; own: Assessed
       {times.length > 0 && (
         <Scrolled label="The same load at other times"><table className="ruled mt-2 max-w-[46rem]" data-testid="times">
           <thead><tr><th>The same load</th><th>on</th><th className="num">N this crop,<br />{unit('nutrient_rate')}</th><th className="num">to the air</th><th className="num">worth less stand lost,<br />per ha</th></tr></thead>
-          <tbody>{times.map((t) => <tr key={t.key} className={t.key === 'planned' ? 'font-bold' : ''}><th scope="row">{t.label}</th><td>{t.date}</td><td className="num">{show(t.panKgHa, 'nutrient_rate')}</td><td className="num">{show(t.airKgHa, 'nutrient_rate')}</td><td className="num">{t.money.toFixed(0)}</td></tr>)}</tbody>
+          <tbody>{times.map((t) => <tr key={t.key} className={t.key === 'planned' ? 'font-bold' : ''}><th scope="row">{t.label}</th><td className="whitespace-nowrap">{t.date}</td><td className="num">{show(t.panKgHa, 'nutrient_rate')}</td><td className="num">{show(t.airKgHa, 'nutrient_rate')}</td><td className="num">{t.money.toFixed(0)}</td></tr>)}</tbody>
         </table></Scrolled>
       )}
     </>

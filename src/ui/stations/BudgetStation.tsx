@@ -58,10 +58,10 @@ export function BudgetStation() {
         <div>
           <Part title="The sheet" aside={`N by ${N_SCHOOL_WORDS[chosenSchools(plan).n]}; P and K: ${PK_SCHOOL_WORDS[chosenSchools(plan).pk]}`}><LedgerSheet strike /></Part>
           <Problems station="budget" />
+          <FieldBalancePart />
         </div>
         <div>
           <Part title="The short stave"><Barrel /></Part>
-          <FieldBalancePart />
           <Part title="This ground"><GroundList /><SecondaryNote /></Part>
         </div>
       </div>
