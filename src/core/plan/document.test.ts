@@ -12,6 +12,7 @@ const refusal = (json: unknown) => { try { readPlanFile(json); } catch (e) { if 
 
 describe('plan file', () => {
   it('is written and read back equal, for every demo plan', () => { for (const p of plans) expect(readPlanFile(JSON.parse(writePlanFile(p)))).toEqual(p); });
+  it('stands as an example of today', () => expect(fs.readFileSync('examples/terrace-short.plan.json', 'utf8')).toBe(writePlanFile(terraceShortWorked())));
   it('speaks snake_case', () => expect(Object.keys(raw().season as object)).toContain('yield_goal_t_ha'));
   it('of a newer version is refused politely', () => expect(refusal({ ...raw(), version: 6 })).toMatchObject({ code: 'newer_version', field: 'version', value: 6, message: expect.stringContaining('newer version (6)') }));
   it('of version 1 is read, with what it could not say not known', () => {

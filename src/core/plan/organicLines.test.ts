@@ -8,6 +8,8 @@ import { kestrelTerrace } from './demo/kestrelTerrace';
 import { terraceShortWorked } from './demo/terraceShortWorked';
 import type { Plan } from './document';
 import { lateManure, manureReleases } from './lateManure';
+import { doseValue } from './organicValue';
+import { rateTable } from './rateTable';
 import { farmFieldRow } from './wholeFarm';
 import { BLANK_DAY, BLANK_RECORDS } from './organicDefaults';
 
@@ -127,6 +129,20 @@ describe('a dressing of part of the field', () => {
     expect(of(part).nKgHa).toBe(of(one(sheep)).nKgHa);
     expect(half.why.n?.inputs.map((i) => i.label)).toContain('Share of the field spread');
   });
+  it('asks for a rate as if it were not there: the rest of the field is fed by others', () => {
+    // Per hectare spread half as much is on the sheet, so without it the need is the same as without the whole one.
+    const needOf = (plan: Plan) => { const a = assess(plan); const t = rateTable(plan, a, 'd'); const row = t?.rows.find((r) => r.basis === 'planned'); return (of(plan).nKgHa) - (row?.over.n.kgHa ?? NaN); };
+    expect(needOf(part)).toBeCloseTo(needOf(one(sheep)), 1);
+  });
+  it('is hauled and paid for by its share', () => {
+    const trip = (areaFrac: number) => { const plan = one({ ...sheep, areaFrac, distanceKm: 3 }); const a = assess(plan); return doseValue(plan, a, of(plan))?.trip; };
+    expect(trip(0.5)?.totalT).toBeCloseTo((trip(1)?.totalT ?? 0) / 2, 9);
+  });
+  it('earlier dressings of part of the field leave their share behind', () => {
+    const earlier = (areaFrac: number) => lineOf({ ...terraceShortWorked(), organics: [spread('e', { ...sheep, date: '2026-03-05', status: 'done', cropYear: 2, areaFrac })] }, 'manure_earlier_years');
+    expect(earlier(0.5).n).toBeCloseTo((earlier(1).n ?? 0) / 2, 9);
+    expect(earlier(0.5).s).toBeCloseTo((earlier(1).s ?? 0) / 2, 9);
+  });
   it('takes its share of the heap', () => {
     const tonnes = (plan: Plan) => farmFieldRow({ fieldId: 'f', plan }).manures[0]?.tonnes;
     expect(tonnes(part)).toBeCloseTo((tonnes(one(sheep)) ?? 0) / 2, 9);
@@ -177,6 +193,8 @@ describe('earlier manure', () => {
     if (!calendar) throw new Error('no season');
     const late = (p: Plan) => manureReleases(p, calendar, calendar.days - 60, calendar.days);
     expect(late(plan)).toBeGreaterThan(0);
+    // Year 2 gives 0.11 of the organic N in all, this season's dressing 0.22: late in the year the old one gives less.
+    expect(late(plan)).toBeLessThan(late({ ...plan, organics: [spread('e', { ...sheep, rate: 30, date: '2027-03-01' })] }));
     expect(late({ ...plan, organics: [...plan.organics, spread('d', sheep)] })).toBeGreaterThan(late(plan));
     // Straw gives part of what it tied up back by then: at the wrong time.
     expect(late({ ...plan, organics: [...plan.organics, spread('d', { ...sheep, materialKey: 'straw_cereal' })] })).toBeGreaterThan(late(plan));
