@@ -199,8 +199,8 @@ test('an edited plan file comes back in, and a newer one is refused', async ({ p
   await open(page, '/fields/lower-strip/sheet');
   const file = fs.readFileSync('examples/terrace-short.plan.json', 'utf8');
   const upload = (content: string) => page.getByLabel('Import a plan file').setInputFiles({ name: 'x.plan.json', mimeType: 'application/json', buffer: Buffer.from(content) });
-  await upload(file.replace('"version": 5', '"version": 6'));
-  await expect(page.getByRole('alert').filter({ hasText: 'written by a newer version (6)' })).toBeVisible();
+  await upload(file.replace(/"version": \d+/, '"version": 99'));
+  await expect(page.getByRole('alert').filter({ hasText: 'written by a newer version (99)' })).toBeVisible();
   await upload(file.replace('"yield_goal_t_ha": 65', '"yield_goal_t_ha": 60'));
   await expect(page.getByTestId('sheet-ledger')).toContainText('Requirement, 60 t/ha');
 });

@@ -72,7 +72,21 @@ function layOut(plan: Plan): SeasonCalendar | null {
 export const stageAt = (calendar: SeasonCalendar, date: IsoDate): string | null => (calendar.seasonCropId && dayOf(calendar, date) >= calendar.planting ? stageOn(calendar.clock, calendar.seasonCropId, dayOf(calendar, date)) : null);
 
 /** Degree-days above 0 °C between two days, capped at 30 °C a day: the clock of organic N (chapter 2, 4.4). */
-export const thermalTime = (calendar: SeasonCalendar, from: number, to: number): number => calendar.clock.meanTempC.slice(Math.max(0, from), Math.max(0, to)).reduce((sum, t) => sum + Math.min(30, Math.max(0, t)), 0);
+export const thermalTime = (calendar: SeasonCalendar, from: number, to: number): number => {
+  const sums = sumsOf(calendar);
+  const at = (day: number) => sums[Math.min(sums.length - 1, Math.max(0, day))] ?? 0;
+  return to <= from ? 0 : at(to) - at(from);
+};
+const summed = new WeakMap<SeasonCalendar, number[]>();
+/** Degree-days up to the beginning of each day: a dressing asks for many spans of the same season. */
+function sumsOf(calendar: SeasonCalendar): number[] {
+  const known = summed.get(calendar);
+  if (known) return known;
+  const sums = [0];
+  for (const t of calendar.clock.meanTempC) sums.push((sums[sums.length - 1] ?? 0) + Math.min(30, Math.max(0, t)));
+  summed.set(calendar, sums);
+  return sums;
+}
 
 const degreesRemembered = new Map<string, number>();
 /** Degree-days above 0 °C, capped at 30 °C a day, that a normal year of this climate gives between two dates. */

@@ -10,6 +10,8 @@ import { layOut, STRATUM_FILL } from './geometry';
 
 // Only the station where the plan is made moves passes; the others do without the slider's code.
 const PassSlider = dynamic(() => import('./PassSlider').then((m) => m.PassSlider));
+const FLAG_WIDTH = 114;
+const RUN_DOWN_WIDTH = 134;
 const DARK = ['organic_matter', 'manure'];
 /** Full where the plan is made, low where the picture only goes along. */
 const HEIGHTS = { full: { up: 104, down: 128, top: 46 }, low: { up: 56, down: 72, top: 34 } } as const;
@@ -59,6 +61,9 @@ export function FurrowSection({ section, onMove, size }: FurrowSectionProps) {
   const passes = section.marks.filter((m) => m.kind === 'pass');
   const others = section.marks.filter((m) => m.kind !== 'pass');
   const kg = (v: number) => `${show(v, 'nutrient_rate')} ${unit('nutrient_rate')}`;
+  // The words of the run-down date go to the side where no flag of a pass hangs over them.
+  const flagLeft = (day: number) => Math.min(g.x(day), width - 122);
+  const runDownRight = (day: number) => passes.some((q) => flagLeft(q.day) < g.x(day) && flagLeft(q.day) + FLAG_WIDTH > g.x(day) - RUN_DOWN_WIDTH) && g.x(day) + RUN_DOWN_WIDTH < width;
   const y0 = TOP + UP;
   const height = y0 + DOWN + 22;
   const stepEvery = width < 600 ? 2 : 1;
@@ -90,17 +95,17 @@ export function FurrowSection({ section, onMove, size }: FurrowSectionProps) {
             <text x={width - 12} y={-Math.min(UP, section.demandTotal * g.k) - 6} textAnchor="end" fontSize={13} fontWeight={700} fill="var(--demand)">crop uptake {kg(section.demandTotal)}</text>
             {section.closed.map((c) => <g key={c.fromDay}><rect x={g.x(c.fromDay)} width={Math.max(2, g.x(c.toDay) - g.x(c.fromDay))} y={-5} height={10} fill="none" stroke="var(--ink)" strokeDasharray="4 3" /><text x={Math.min(g.x(c.fromDay) + 3, width - 74)} y={-9} fontSize={11} fill="var(--faint)">closed period</text></g>)}
             {others.map((m) => m.kind === 'run_down' ? (
-              <g key={m.id}><line x1={g.x(m.day)} x2={g.x(m.day)} y1={-UP - 8} y2={DOWN} stroke="var(--ink)" strokeDasharray="2 4" /><text x={g.x(m.day) - 4} y={-UP + 2} textAnchor="end" fontSize={11.5} fill="var(--faint)">{m.label}</text></g>
+              <g key={m.id}><line x1={g.x(m.day)} x2={g.x(m.day)} y1={-UP - 8} y2={DOWN} stroke="var(--ink)" strokeDasharray="2 4" /><text x={g.x(m.day) + (runDownRight(m.day) ? 4 : -4)} y={-UP + 2} textAnchor={runDownRight(m.day) ? 'start' : 'end'} fontSize={11.5} fill="var(--faint)">{m.label}</text></g>
             ) : (
               <g key={m.id}><title>{`${m.label}, ${dateInWords(m.date)}`}</title>{m.kind === 'manure' ? <rect x={g.x(m.day) - 5} y={-5} width={10} height={10} fill="var(--manure)" stroke="var(--paper)" /> : m.kind === 'sample' ? <path d={`M${g.x(m.day)} -7l6 7l-6 7l-6 -7z`} fill="var(--paper)" stroke="var(--ink)" strokeWidth={1.5} /> : <line x1={g.x(m.day)} x2={g.x(m.day)} y1={-9} y2={9} stroke="var(--demand)" strokeWidth={3} />}</g>
             ))}
           </g>
           {inRows(passes, g.x).map(({ mark, row }) => {
-            const px = Math.min(g.x(mark.day), width - 122);
+            const px = flagLeft(mark.day);
             return (
               <g key={mark.id}>
                 <line x1={g.x(mark.day)} x2={g.x(mark.day)} y1={6 + row * 22 + 20} y2={y0} stroke="var(--ink)" />
-                <rect x={px} y={6 + row * 22} width={114} height={20} fill="var(--raised)" stroke="var(--faint)" />
+                <rect x={px} y={6 + row * 22} width={FLAG_WIDTH} height={20} fill="var(--raised)" stroke="var(--faint)" />
                 <text x={px + 5} y={20 + row * 22} fontSize={12} fontWeight={700} fill="var(--ink)">{kg(mark.kgN)}<tspan fontWeight={400} fill="var(--faint)"> {mark.stage}</tspan></text>
                 <circle cx={g.x(mark.day)} cy={y0} r={6.5} fill="var(--paper)" stroke="var(--ink)" strokeWidth={2} /><circle cx={g.x(mark.day)} cy={y0} r={2.4} fill="var(--ink)" />
               </g>
