@@ -250,7 +250,7 @@ test('manure before the nitrate test is not counted twice; part of a field; anot
   };
   await school('simple_table');
   await open(page, '/fields/kiln-field/budget/organics');
-  await expect(page.getByText('The N credit uses the simple table, no weather school.')).toBeVisible();
+  await expect(page.getByText('This manure is credited by another school than the default: simple table, no weather.')).toBeVisible();
   await tab(page, 'Placement');
   await expect(page.getByText(/By the simple table: placement and hours alone/)).toBeVisible();
   await school('curve');

@@ -1,7 +1,7 @@
 import { cropOf, crosswalkOf, type Crop } from '../reference/crops';
 import { uptakeKnots } from '../reference/budgetTables';
 import { interpolate } from '../quantity/curve';
-import { daysBetween, monthOf, type IsoDate } from '../quantity/calendar';
+import { dateAfter, daysBetween, monthOf, type IsoDate } from '../quantity/calendar';
 import { seasonClock, stageOn, uptakeByClock, type SeasonClock } from '../nitrogen/stageClock';
 import { dayOf, type SeasonDays } from './days';
 import type { Plan } from './document';
@@ -88,14 +88,18 @@ function sumsOf(calendar: SeasonCalendar): number[] {
   return sums;
 }
 
+const YEAR_D = 365;
 const degreesRemembered = new Map<string, number>();
 /** Degree-days above 0 °C, capped at 30 °C a day, that a normal year of this climate gives between two dates. */
 export function normalDegrees(climateId: string, from: IsoDate, to: IsoDate): number {
   if (to <= from) return 0;
+  const days = daysBetween(from, to);
+  // A date far back is whole normal years and the rest.
+  if (days > YEAR_D) return Math.floor(days / YEAR_D) * normalDegrees(climateId, from, dateAfter(from, YEAR_D)) + normalDegrees(climateId, from, dateAfter(from, days % YEAR_D));
   const id = [climateId, from, to].join('|');
   if (!degreesRemembered.has(id)) {
     if (degreesRemembered.size >= REMEMBERED_MAX) degreesRemembered.delete(degreesRemembered.keys().next().value as string);
-    degreesRemembered.set(id, seasonClock({ cropId: null, climateId, start: from, end: to, clockDate: from }).meanTempC.reduce((sum, t) => sum + Math.min(30, Math.max(0, t)), 0));
+    degreesRemembered.set(id, seasonClock({ cropId: null, climateId, start: from, end: to, clockDate: from }).meanTempC.slice(0, days).reduce((sum, t) => sum + Math.min(30, Math.max(0, t)), 0));
   }
   return degreesRemembered.get(id) ?? 0;
 }

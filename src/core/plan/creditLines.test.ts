@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { nitrateAfterWinter } from '../budget/soilNitrate';
 import { assess } from './assess';
-import { seasonCalendar } from './calendar';
+import { normalDegrees, seasonCalendar } from './calendar';
 import { layers } from './demo/build';
 import { tansyHollow } from './demo/tansyHollow';
 import { terraceShortWorked } from './demo/terraceShortWorked';
@@ -40,6 +40,15 @@ describe('nitrate sampled before the winter (chapter 1, C2)', () => {
 
 const vetch = (part: Partial<GreenManurePlan> = {}): GreenManurePlan => ({ kind: 'green_manure', dmTHa: 4, species: [{ speciesKey: 'hairy_vetch', share: 1, stage: 'early_flower', nPct: null }], removedFracTops: 0, placement: 'ploughed_in', killDate: '2027-03-01', killTiming: null, weeksTo80pctUptake: null, ...part });
 const after = (gm: GreenManurePlan, plan: Plan = sampled(null)): Plan => ({ ...plan, previous: gm });
+
+describe('degree-days of a normal year', () => {
+  const dd = (from: string, to: string) => normalDegrees('maritime_cool_52n', from, to);
+  it('add up, are none backwards, and go on over years', () => {
+    expect(dd('2026-09-01', '2027-02-12')).toBeCloseTo(dd('2026-09-01', '2026-11-20') + dd('2026-11-20', '2027-02-12'), 6);
+    expect(dd('2027-02-12', '2026-09-01')).toBe(0);
+    expect(dd('2017-03-01', '2027-03-01') / dd('2026-03-01', '2027-03-01')).toBeCloseTo(10, 1);
+  });
+});
 
 describe('when a green manure gives its N', () => {
   it('weeks run from the kill to 80 % of the next crop’s uptake, by its clock', () => {
