@@ -101,9 +101,10 @@ export function compoundFit(i: CompoundFitInput) {
   const want = { n: within('n_kg_ha', i.nKgHa, TARGET), p: within('p_kg_ha', i.pKgHa, TARGET), k: within('k_kg_ha', i.kKgHa, TARGET) };
   const compound = fertiliserOf(i.compoundId, 'compound_id');
   const content = availablePct(compound);
-  const rateFor = (x: 'n' | 'p' | 'k') => (content[x] === 0 ? Infinity : ((x === 'n' ? (i.nShareMax ?? 1) : 1) * want[x] * 100) / content[x]);
+  const nShare = within('n_share_max', i.nShareMax ?? 1, { ...RANGES.share, label: 'Share of N by the compound' });
+  const rateFor = (x: 'n' | 'p' | 'k') => (content[x] === 0 ? Infinity : ((x === 'n' ? nShare : 1) * want[x] * 100) / content[x]);
   const [rN, rP, rK] = [rateFor('n'), rateFor('p'), rateFor('k')];
-  const tolerance = 1 + (i.tolerance ?? 0.1);
+  const tolerance = 1 + within('tolerance', i.tolerance ?? 0.1, { label: 'Tolerance', unit: '', min: 0, max: 1 });
   const cover = Math.max(...[rP, rK].filter(Number.isFinite), 0);
   const rate = i.mode === 'cover' ? Math.min(rN, cover, tolerance * rP, tolerance * rK) : Math.min(rN, rP, rK);
   const products: Record<string, number> = {};
@@ -118,7 +119,10 @@ export function compoundFit(i: CompoundFitInput) {
   const straights = { p: fertiliserOf(i.straightP ?? 'tsp_0_46'), k: fertiliserOf(i.straightK ?? 'kcl_60'), n: fertiliserOf(i.straightN ?? 'urea_46') };
   for (const x of ['p', 'k', 'n'] as const) {
     const gap = want[x] - delivered[x];
-    if (gap > WORTH_A_PASS_KG) add(straights[x], (gap * 100) / availablePct(straights[x])[x]);
+    if (gap <= WORTH_A_PASS_KG) continue;
+    const pct = availablePct(straights[x])[x];
+    if (pct === 0) refuse('inconsistent', `straight_${x}`, `${straights[x].productId} contains no ${x}: choose another straight.`, { value: straights[x].productId });
+    add(straights[x], (gap * 100) / pct);
   }
   const costHa = Object.entries(products).reduce((sum, [id, kg]) => sum + (kg * fertiliserOf(id).pricePerTDemo) / 1000, 0);
   return { productsKgHa: products, deliveredKgHa: delivered, differenceKgHa: { n: delivered.n - want.n, p: delivered.p - want.p, k: delivered.k - want.k }, costHa };

@@ -39,6 +39,7 @@ export function tankMix({ components }: { components: readonly { productId: stri
   };
 }
 
+const LITRES_HA = { label: 'Liquid rate', unit: 'L/ha', min: 0, max: 20_000, above: true };
 const MEANINGFUL = { macro: [0.02, 0.1], micro: [0.1, 0.25] } as const;
 const MACRO = ['n', 'p', 'k', 's', 'ca', 'mg'];
 const FOLIAR = { ...LABEL, mg: (f: Fertiliser) => f.mgPct, b: (f: Fertiliser) => f.bPct, zn: (f: Fertiliser) => f.znPct, mn: (f: Fertiliser) => f.mnPct, cu: (f: Fertiliser) => f.cuPct, fe: (f: Fertiliser) => f.fePct, mo: (f: Fertiliser) => f.moPct } as const;
@@ -66,11 +67,11 @@ export function foliarLoad(i: FoliarInput) {
   const content = FOLIAR[i.nutrient as keyof typeof FOLIAR] ?? refuse('unknown_id', 'nutrient', `nutrient = ${i.nutrient} is not known: use one of ${Object.keys(FOLIAR).join(', ')}.`, { value: i.nutrient });
   const water = within('spray_volume_l_ha', i.sprayVolumeLHa, { label: 'Spray volume', unit: 'L/ha', min: 10, max: 5000 });
   const need = within('remaining_need_kg_ha', i.remainingNeedKgHa, { label: 'Remaining need', unit: 'kg/ha', min: 0, max: 1000, above: true });
-  const productKgHa = i.productKgHa ?? within('product_l_ha', i.productLHa, { label: 'Product', unit: 'L/ha', min: 0, max: 5000 }) * liquid(i.productId, 'product_id').densityKgL;
+  const productKgHa = i.productKgHa != null ? within('product_kg_ha', i.productKgHa, RANGES.productKgHa) : within('product_l_ha', i.productLHa, { label: 'Product', unit: 'L/ha', min: 0, max: 5000 }) * liquid(i.productId, 'product_id').densityKgL;
   const limit = i.cropGroup == null ? undefined : foliarLimit(i.productId, i.cropGroup);
   const loadKgHa = (productKgHa * content(f)) / 100;
   const concPctWv = (100 * productKgHa) / water;
-  const takenUpKgHa = loadKgHa * (i.leafRecoveryFrac ?? limit?.leafRecoveryFrac ?? DEFAULT_LEAF_RECOVERY);
+  const takenUpKgHa = loadKgHa * within('leaf_recovery_frac', i.leafRecoveryFrac ?? limit?.leafRecoveryFrac ?? DEFAULT_LEAF_RECOVERY, { ...RANGES.share, label: 'Taken up by the leaf' });
   const shareOfNeed = takenUpKgHa / need;
   const [low, high] = MACRO.includes(i.nutrient) ? MEANINGFUL.macro : MEANINGFUL.micro;
   const max = limit?.maxProductPctWv ?? null;
@@ -98,7 +99,8 @@ export function twoTankPlan(i: TwoTankInput) {
   const outlets = within('outlets', i.outlets, { label: 'Outlets', unit: '', min: 1, max: 200 });
   const tanks = i.tanks.map((t, k) => {
     const f = liquid(t.productId, `tanks[${k}].product_id`);
-    const lHa = t.lHa ?? (within(`tanks[${k}].n_kg_ha`, t.nKgHa, RANGES.kgHa) * 100) / f.nTotalPct / f.densityKgL;
+    if (t.lHa == null && f.nTotalPct === 0) refuse('inconsistent', `tanks[${k}].product_id`, `${t.productId} holds no N: give its rate in litres (l_ha).`, { value: t.productId });
+    const lHa = t.lHa != null ? within(`tanks[${k}].l_ha`, t.lHa, LITRES_HA) : (within(`tanks[${k}].n_kg_ha`, t.nKgHa, { ...RANGES.kgHa, above: true }) * 100) / f.nTotalPct / f.densityKgL;
     const lMinPerOutlet = (lHa * swath * speed) / 600 / outlets;
     return [t.productId, { lHa, haPerFill: within(`tanks[${k}].tank_l`, t.tankL, VOLUME) / lHa, lMinPerOutlet, waterEquivalentLMin: lMinPerOutlet * Math.sqrt(f.densityKgL) }] as const;
   });
@@ -111,5 +113,5 @@ const SUGAR_C = 0.42;
 /** N that an additive must save to pay for itself (F2.9). @example additiveCheck({ costPerHa: 12, nPricePerKg: 1, sugarKgHa: 5 }) // 12 kg N, 0.084 kg tied up */
 export function additiveCheck(i: { costPerHa: number; nPricePerKg: number; sugarKgHa?: number | null }) {
   const price = within('n_price_per_kg', i.nPricePerKg, { label: 'N price', unit: 'per kg', min: 0, max: 100, above: true });
-  return { breakEvenNKgHa: within('cost_per_ha', i.costPerHa, { label: 'Cost', unit: 'per ha', min: 0, max: 10000 }) / price, nTiedUpKgHa: ((i.sugarKgHa ?? 0) * SUGAR_C * 0.4) / 10 };
+  return { breakEvenNKgHa: within('cost_per_ha', i.costPerHa, { label: 'Cost', unit: 'per ha', min: 0, max: 10000 }) / price, nTiedUpKgHa: (within('sugar_kg_ha', i.sugarKgHa ?? 0, { label: 'Sugar', unit: 'kg/ha', min: 0, max: 10_000 }) * SUGAR_C * 0.4) / 10 };
 }
