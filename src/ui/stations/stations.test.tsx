@@ -1,7 +1,7 @@
 // @vitest-environment jsdom
 import { cleanup, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { useEffect, useState, type ReactNode } from 'react';
+import { useLayoutEffect, useState, type ReactNode } from 'react';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import type { Plan } from '@/core/plan/document';
 import { terraceShortWorked } from '@/core/plan/demo/terraceShortWorked';
@@ -21,7 +21,8 @@ let current: Plan;
 /** A station with a plan that answers at once, the way the workspace holds it. */
 function Desk({ start, children, readOnly }: { start: Plan; children: ReactNode; readOnly: boolean }) {
   const [plan, setPlan] = useState(start);
-  useEffect(() => { current = plan; }, [plan]);
+  // With the drawing, not after it: what a test sees on screen is in the plan already.
+  useLayoutEffect(() => { current = plan; }, [plan]);
   return <WorkspaceContext value={{ ...figuresOf(plan), plan, readOnly, edit: (change) => setPlan(change) }}>{children}</WorkspaceContext>;
 }
 function Toggle() {
