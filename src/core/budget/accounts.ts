@@ -5,6 +5,8 @@ import { cropOf } from '../reference/crops';
 import { checkYield } from './requirement';
 
 const KG = (label: string, max = 3000) => ({ label, unit: 'kg/ha', min: 0, max });
+/** All N of the heaviest dressing that a plan can hold, of the richest material, is still told as it is. */
+const ALL_N_MAX = 200_000;
 /** N below ground per N above (chapter 1, C7; Herridge, Peoples & Boddey 2008). */
 const BELOW_GROUND: Record<string, number> = { soybean: 0.5, chickpea: 1 };
 const BELOW_GROUND_OTHERS = 0.4;
@@ -74,8 +76,8 @@ export function forageMining(i: { cropKey: string; yieldsTHa: readonly number[];
  * @example nitrogenUse({ inputs: { fertiliser: 120, manureTotalN: 60, deposition: 10 }, nOutKgHa: 133 }).nuePct // 70
  */
 export function nitrogenUse(i: { inputs: Record<string, number>; nOutKgHa: number }): { nInKgHa: number; nuePct: number | null; nSurplusKgHa: number; reading: 'undefined' | 'low' | 'normal' | 'mining' } {
-  const nInKgHa = Object.entries(i.inputs).reduce((sum, [k, v]) => sum + within(k, v, KG(`N of ${k}`)), 0);
-  const out = within('n_out_kg_ha', i.nOutKgHa, KG('N carried off'));
+  const nInKgHa = Object.entries(i.inputs).reduce((sum, [k, v]) => sum + within(k, v, KG(`N of ${k}`, ALL_N_MAX)), 0);
+  const out = within('n_out_kg_ha', i.nOutKgHa, KG('N carried off', ALL_N_MAX));
   const nuePct = nInKgHa > 0 ? (100 * out) / nInKgHa : null;
   return { nInKgHa, nuePct, nSurplusKgHa: nInKgHa - out, reading: nuePct === null ? 'undefined' : nuePct < 50 ? 'low' : nuePct <= 90 ? 'normal' : 'mining' };
 }

@@ -42,8 +42,10 @@ function afterWinter(plan: Plan, crop: Crop, nitrate: SoilNitrate): SoilNitrate 
   if (on === null || winterDrainageMm === 0 || !isAutumn(on, plan.field.latitudeDeg) || (harvestDate ?? '9999') <= on) return nitrate;
   const texture = textureGroup(plan.field.soilTextureId);
   const sampledDepthCm = Math.min(nitrate.sampledToCm, crop.rootDepthCm);
-  const left = nitrateAfterWinter({ drainageMm: winterDrainageMm, theta: FIELD_CAPACITY[texture], lossDepthCm: Math.max(crop.rootDepthCm, sampledDepthCm), sampledDepthCm, soilNAutumnKgHa: Math.min(1000, nitrate.soilNKgHa) });
-  return { ...nitrate, soilNKgHa: left.soilNSpringKgHa, extrapolated: true, why: step('credit.soil_nitrate.winter', 'Soil nitrate that the winter leaves', left.soilNSpringKgHa, 'kg/ha', { formula: `autumn nitrate x (1 - ${left.leachedFrac.toFixed(2)} leached): (D / (D + field capacity)) to the power of root depth less half the sampled depth`, source: 'chapter 1, C2 (after Burns 1976)', confidence: 'low', inputs: [nitrate.why, entered('credit.soil_nitrate.drainage', 'Winter drainage', winterDrainageMm, 'mm')] }) };
+  // The share that leaches does not hang on how much there is.
+  const { leachedFrac } = nitrateAfterWinter({ drainageMm: winterDrainageMm, theta: FIELD_CAPACITY[texture], lossDepthCm: Math.max(crop.rootDepthCm, sampledDepthCm), sampledDepthCm, soilNAutumnKgHa: 0 });
+  const springKgHa = nitrate.soilNKgHa * (1 - leachedFrac);
+  return { ...nitrate, soilNKgHa: springKgHa, extrapolated: true, why: step('credit.soil_nitrate.winter', 'Soil nitrate that the winter leaves', springKgHa, 'kg/ha', { formula: `autumn nitrate x (1 - ${leachedFrac.toFixed(2)} leached): (D / (D + field capacity)) to the power of root depth less half the sampled depth`, source: 'chapter 1, C2 (after Burns 1976)', confidence: 'low', inputs: [nitrate.why, entered('credit.soil_nitrate.drainage', 'Winter drainage', winterDrainageMm, 'mm')] }) };
 }
 
 /** Days and temperature over which organic matter releases N to this crop. */

@@ -32,6 +32,11 @@ describe('what comes into the field and what leaves it', () => {
     const [[low, n1], [high, n2]] = [at(kg), at(kg + more)];
     expect(high - low).toBeCloseTo(n2 - n1, 6);
   }), { numRuns: 20 }));
+  it('an absurd dressing is told as it is, not cut off', () => {
+    const b = of({ ...bare, organics: [spread('d', { date: '2027-03-05', materialKey: 'sheep_bedded', rate: 400, methodKey: 'solid_broadcast' })] });
+    expect(b.nInKgHa).toBeGreaterThan(2000);
+    expect(b.nInKgHa - b.nOutKgHa).toBeCloseTo(b.surplusKgHa, 9);
+  });
   it('reads its efficiency', () => {
     const fed = (productKgHa: number) => of({ ...bare, passes: [pass('a', '2027-03-28', 'can_27', productKgHa, 'broadcast_surface')] }).reading;
     expect([fed(100), fed(600), fed(1400)]).toEqual(['mining', 'normal', 'low']);

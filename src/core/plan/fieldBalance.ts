@@ -38,7 +38,6 @@ export interface FieldBalance {
   kKgHa: number;
   why: Step;
 }
-const MOST = 2000;
 /**
  * What comes into the field in the season of the plan and what leaves it (chapter 1, E1). Manure counts by all its N, not by what this crop can use; soil N is a
  * stock, not an input. One year after a ley or a drought says little: the honest figure is a rotation's.
@@ -50,9 +49,9 @@ export function fieldBalance(plan: Plan, crop: Crop, a: Pick<Assessment, 'sums' 
     { key: 'fertiliser', label: 'Fertiliser passes', kgHa: a.sums.n.planned }, { key: 'manureTotalN', label: 'Manure and compost, all their N', kgHa: manure((x) => x.rateTHa * x.analysis.totalNKgT) },
     { key: 'fixation', label: 'From the air, by this crop', kgHa: fixedByCrop(plan, crop) }, { key: 'greenManure', label: 'From the air, by the green manure before it', kgHa: fixedByGreenManure(plan) },
     { key: 'irrigation', label: 'Irrigation water', kgHa: water(plan.irrigation?.no3nMgL ?? null) }, { key: 'deposition', label: 'Deposition, the whole year', kgHa: plan.season.depositionNKgHa ?? 0 },
-  ].map((x) => ({ ...x, kgHa: Math.min(MOST, x.kgHa) }));
+  ];
   const off = planOfftake(plan, crop);
-  const use = nitrogenUse({ inputs: Object.fromEntries(inputs.map((x) => [x.key, x.kgHa])), nOutKgHa: Math.min(MOST, off.offtakeNKgHa) });
+  const use = nitrogenUse({ inputs: Object.fromEntries(inputs.map((x) => [x.key, x.kgHa])), nOutKgHa: off.offtakeNKgHa });
   return {
     inputs: inputs.filter((x) => x.kgHa > 0), nInKgHa: use.nInKgHa, nOutKgHa: off.offtakeNKgHa, nuePct: use.nuePct, surplusKgHa: use.nSurplusKgHa, reading: use.reading,
     pKgHa: a.sums.p.planned + manure((x) => x.rateTHa * x.analysis.pKgT) - off.offtakePKgHa, kKgHa: a.sums.k.planned + manure((x) => x.rateTHa * x.analysis.kKgT) + water(plan.irrigation?.kMgL ?? null) - off.offtakeKKgHa,
