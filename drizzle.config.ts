@@ -1,3 +1,9 @@
 import { defineConfig } from 'drizzle-kit';
 
-export default defineConfig({ dialect: 'postgresql', schema: './src/data/schema.ts', out: './drizzle', strict: true, verbose: true });
+export default defineConfig({
+  dialect: 'postgresql',
+  schema: './src/data/schema.ts',
+  out: './drizzle',
+  strict: true,
+  verbose: true,
+});

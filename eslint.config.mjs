@@ -31,24 +31,33 @@ export default defineConfig([
       'import/resolver': { typescript: true },
       'boundaries/dependency-nodes': ['import', 'dynamic-import', 'export'],
       'boundaries/elements': [
-        ...[...base, ...modules, 'plan', 'methods'].map((m) => ({ type: core(m), pattern: `src/core/${m}` })),
-        ...['data', 'server', 'app', 'ui', 'workers'].map((t) => ({ type: t, pattern: `src/${t}` })),
+        ...[...base, ...modules, 'plan', 'methods'].map((m) => ({
+          type: core(m),
+          pattern: `src/core/${m}`,
+        })),
+        ...['data', 'server', 'app', 'ui', 'workers'].map((t) => ({
+          type: t,
+          pattern: `src/${t}`,
+        })),
         { type: 'cli', pattern: 'cli' },
       ],
     },
     rules: {
-      'boundaries/dependencies': ['error', {
-        default: 'disallow',
-        policies: [
-          ...corePolicies,
-          from('data', 'data', ...all),
-          from('server', 'server', 'data', ...all),
-          from('ui', 'ui', 'workers', ...all),
-          from('workers', 'workers', ...all),
-          from('app', 'app', 'ui', 'server', ...all),
-          from('cli', 'cli', ...all),
-        ],
-      }],
+      'boundaries/dependencies': [
+        'error',
+        {
+          default: 'disallow',
+          policies: [
+            ...corePolicies,
+            from('data', 'data', ...all),
+            from('server', 'server', 'data', ...all),
+            from('ui', 'ui', 'workers', ...all),
+            from('workers', 'workers', ...all),
+            from('app', 'app', 'ui', 'server', ...all),
+            from('cli', 'cli', ...all),
+          ],
+        },
+      ],
       '@typescript-eslint/no-explicit-any': 'error',
       // Leaving a column out of a row is written `const { id: _, ...rest } = row`.
       '@typescript-eslint/no-unused-vars': ['warn', { ignoreRestSiblings: true }],
@@ -58,9 +67,34 @@ export default defineConfig([
     files: ['src/core/**/*.ts'],
     ignores: ['src/core/**/*.test.ts'],
     rules: {
-      'no-restricted-imports': ['error', { patterns: [{ group: ['next', 'next/*', 'react', 'react-dom', 'drizzle-orm', 'drizzle-orm/*', 'pg', '@electric-sql/*', 'node:*', 'fs'], message: 'src/core is pure.' }] }],
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            {
+              group: [
+                'next',
+                'next/*',
+                'react',
+                'react-dom',
+                'drizzle-orm',
+                'drizzle-orm/*',
+                'pg',
+                '@electric-sql/*',
+                'node:*',
+                'fs',
+              ],
+              message: 'src/core is pure.',
+            },
+          ],
+        },
+      ],
       'no-restricted-globals': ['error', 'window', 'document', 'process', 'localStorage', 'fetch'],
-      'no-restricted-properties': ['error', { object: 'Date', property: 'now', message: 'The date is an input.' }, { object: 'Math', property: 'random', message: 'Randomness is an input.' }],
+      'no-restricted-properties': [
+        'error',
+        { object: 'Date', property: 'now', message: 'The date is an input.' },
+        { object: 'Math', property: 'random', message: 'Randomness is an input.' },
+      ],
     },
   },
 ]);

@@ -19,27 +19,44 @@ const USAGE = `furrow: the field plan from the command line
   furrow schema                      the JSON schema of the plan file
   furrow rules                       all judgement rules with their messages, as a page`;
 
-const say = (value: unknown): void => { process.stdout.write(`${JSON.stringify(value, null, 2)}\n`); };
+const say = (value: unknown): void => {
+  process.stdout.write(`${JSON.stringify(value, null, 2)}\n`);
+};
 const json = (text: string, field: string): unknown => {
   try {
     return JSON.parse(text);
   } catch (e) {
-    throw new Refusal({ code: 'inconsistent', field, message: `${field} is not JSON: ${e instanceof Error ? e.message : String(e)}` });
+    throw new Refusal({
+      code: 'inconsistent',
+      field,
+      message: `${field} is not JSON: ${e instanceof Error ? e.message : String(e)}`,
+    });
   }
 };
 const readPlan = (path: string | undefined) => {
-  if (!path || !fs.existsSync(path)) throw new Refusal({ code: 'missing', field: 'file', value: path, message: `No plan file ${path ?? 'given'}.` });
+  if (!path || !fs.existsSync(path))
+    throw new Refusal({
+      code: 'missing',
+      field: 'file',
+      value: path,
+      message: `No plan file ${path ?? 'given'}.`,
+    });
   return readPlanFile(json(fs.readFileSync(path, 'utf8'), 'file'));
 };
 
 async function batch(): Promise<void> {
-  for await (const line of readline.createInterface({ input: process.stdin, crlfDelay: Infinity })) {
+  for await (const line of readline.createInterface({
+    input: process.stdin,
+    crlfDelay: Infinity,
+  })) {
     if (line.trim() === '') continue;
     let id: unknown = null;
     try {
       const call = json(line, 'line') as { id?: unknown; method?: unknown; input?: unknown };
       id = call.id ?? null;
-      process.stdout.write(`${JSON.stringify({ id, output: await run(String(call.method), call.input) })}\n`);
+      process.stdout.write(
+        `${JSON.stringify({ id, output: await run(String(call.method), call.input) })}\n`,
+      );
     } catch (e) {
       if (!(e instanceof Refusal)) throw e;
       process.stdout.write(`${JSON.stringify({ id, error: e.detail })}\n`);
@@ -49,18 +66,40 @@ async function batch(): Promise<void> {
 
 async function main([command, ...rest]: string[]): Promise<void> {
   switch (command) {
-    case 'assess': return say(snakeKeys(assess(readPlan(rest[0]))));
+    case 'assess':
+      return say(snakeKeys(assess(readPlan(rest[0]))));
     case 'why': {
       const found = findStep(assess(readPlan(rest[0])).figures, rest[1] ?? '');
-      if (!found) throw new Refusal({ code: 'unknown_id', field: 'figure', value: rest[1], message: `No figure ${rest[1] ?? ''} in this assessment.` });
+      if (!found)
+        throw new Refusal({
+          code: 'unknown_id',
+          field: 'figure',
+          value: rest[1],
+          message: `No figure ${rest[1] ?? ''} in this assessment.`,
+        });
       process.stdout.write(`${asLines(found).join('\n')}\n`);
       return;
     }
-    case 'methods': return say(METHODS.map(({ id, title, group, chapter, input, output }) => ({ id, title, group, chapter, input: z.toJSONSchema(input), output: z.toJSONSchema(output) })));
-    case 'method': return say(await run(rest[0] ?? '', json(fs.readFileSync(0, 'utf8'), 'input')));
-    case 'batch': return batch();
-    case 'schema': return say(planFileSchema());
-    case 'rules': process.stdout.write(rulesPage()); return;
+    case 'methods':
+      return say(
+        METHODS.map(({ id, title, group, chapter, input, output }) => ({
+          id,
+          title,
+          group,
+          chapter,
+          input: z.toJSONSchema(input),
+          output: z.toJSONSchema(output),
+        })),
+      );
+    case 'method':
+      return say(await run(rest[0] ?? '', json(fs.readFileSync(0, 'utf8'), 'input')));
+    case 'batch':
+      return batch();
+    case 'schema':
+      return say(planFileSchema());
+    case 'rules':
+      process.stdout.write(rulesPage());
+      return;
     default:
       process.stderr.write(`${USAGE}\n`);
       process.exitCode = command === undefined || command === 'help' ? 0 : 2;

@@ -9,7 +9,9 @@ const number = (text: string): number => Number(text.replace('−', '-').replace
 /** Each nutrient's lines add up to what the sheet says is still to bring, or to its surplus. */
 async function expectExact(page: Page): Promise<Record<string, string[]>> {
   await expect(page.getByTestId('ledger')).toContainText('Still to bring');
-  const rows = await Promise.all((await page.getByTestId('ledger').getByRole('row').all()).map(cells));
+  const rows = await Promise.all(
+    (await page.getByTestId('ledger').getByRole('row').all()).map(cells),
+  );
   const amounts = (r: string[]) => r.slice(-4).map(number);
   const total = rows.findIndex((r) => r[0]?.startsWith('Still to bring'));
   const lines = rows.slice(1, total).filter((r) => r.length >= 5);
@@ -17,10 +19,13 @@ async function expectExact(page: Page): Promise<Record<string, string[]>> {
   expect(sum.map((x) => Math.max(0, x))).toEqual(amounts(rows[total] ?? []));
   return Object.fromEntries(rows.map((r) => [r[0] ?? '', r.slice(-4)]));
 }
-const line = (sheet: Record<string, string[]>, name: string): string[] => sheet[Object.keys(sheet).find((k) => k.startsWith(name)) ?? ''] ?? [];
+const line = (sheet: Record<string, string[]>, name: string): string[] =>
+  sheet[Object.keys(sheet).find((k) => k.startsWith(name)) ?? ''] ?? [];
 const tab = (page: Page, name: string) => page.getByRole('tab', { name }).click();
 
-test('a cereal after a ley, with slurry: credits, the rate, its worth, its day', async ({ page }) => {
+test('a cereal after a ley, with slurry: credits, the rate, its worth, its day', async ({
+  page,
+}) => {
   await open(page, '/fields/brook-meadow/ground');
   await page.getByLabel('Sampled on').first().fill('2026-11-10');
   await open(page, '/fields/brook-meadow/crop');
@@ -41,20 +46,29 @@ test('a cereal after a ley, with slurry: credits, the rate, its worth, its day',
   await fill(slurry, 'on', '2027-03-01');
   await choose(slurry, 'by', 'trailing_hose');
   await fill(slurry, 'Rate', '70');
-  await expect(page.getByText('70 m3/ha (7 mm) in one pass is over the practical limit 50 m3/ha of this method.')).toBeVisible();
+  await expect(
+    page.getByText(
+      '70 m3/ha (7 mm) in one pass is over the practical limit 50 m3/ha of this method.',
+    ),
+  ).toBeVisible();
   // 21.8 is what a laboratory prints in lb per 1000 gallons: as kg/t it is eight times the book.
   await tab(page, 'Analysis');
   await fill(page, 'Total N', '21.8');
   await fill(page, 'Ammonium-N', '10');
   await fill(page, 'P', '4.4');
   await fill(page, 'K', '17.6');
-  await expect(page.getByText(/The values look like lb per 1000 US gallons: they are 8\.\d times the book value/)).toBeVisible();
+  await expect(
+    page.getByText(
+      /The values look like lb per 1000 US gallons: they are 8\.\d times the book value/,
+    ),
+  ).toBeVisible();
   await choose(page, 'The report is in', 'lb_1000gal');
   await expect(page.getByText(/The values look like/)).toBeHidden();
   await expect(page.getByLabel('Total N', { exact: true })).toHaveValue('21.8');
   await tab(page, 'Placement');
   const placed = page.getByTestId('placement');
-  const kept = async (name: RegExp) => number((await cells(placed.getByRole('row', { name })))[1] ?? '');
+  const kept = async (name: RegExp) =>
+    number((await cells(placed.getByRole('row', { name })))[1] ?? '');
   expect(await kept(/worked in after 1 h/)).toBeGreaterThan(await kept(/worked in after 24 h/));
   await tab(page, 'Which rate');
   await page.getByRole('button', { name: 'Take the rate by N' }).click();
@@ -77,7 +91,11 @@ test('a cereal after a ley, with slurry: credits, the rate, its worth, its day',
   await expectAccessible(page);
   await page.getByRole('link', { name: 'The sheet' }).click();
   const sheet = await expectExact(page);
-  expect(line(sheet, 'Dairy slurry, medium').map(number).every((x) => x < 0)).toBe(true);
+  expect(
+    line(sheet, 'Dairy slurry, medium')
+      .map(number)
+      .every((x) => x < 0),
+  ).toBe(true);
   expect(number(line(sheet, 'Grass')[0] ?? '0')).toBeLessThan(0);
   // Another season's N cannot be had twice: the sheet holds one slurry and one ley.
   expect(Object.keys(sheet).filter((k) => k.startsWith('Dairy slurry')).length).toBe(1);
@@ -118,7 +136,9 @@ test('vegetables with bought compost and nitrate in the water', async ({ page })
   expect(parseFloat(bring.at(-1) ?? '0')).toBeGreaterThan(parseFloat(bring[1] ?? '0'));
 });
 
-test('an organic orchard: compost in rings, its records, and the workbook of the sheet', async ({ page }) => {
+test('an organic orchard: compost in rings, its records, and the workbook of the sheet', async ({
+  page,
+}) => {
   await open(page, '/fields/hazel-dell/crop');
   await fill(page, 'Year since planting', '9');
   await fill(page, 'Yield goal', '2.2');
@@ -157,19 +177,30 @@ test('an organic orchard: compost in rings, its records, and the workbook of the
 test('P and K over the years, in a worker that shows how far it is', async ({ page }) => {
   await open(page, '/fields/low-fleet/budget/years');
   await page.getByRole('button', { name: /Reckon 400 runs/ }).click();
-  await expect(page.getByTestId('outlook').getByRole('row', { name: /build and maintain/ })).toBeVisible({ timeout: 60_000 });
+  await expect(
+    page.getByTestId('outlook').getByRole('row', { name: /build and maintain/ }),
+  ).toBeVisible({ timeout: 60_000 });
   await expectAccessible(page);
 });
 
-test('the whole farm: sums, prices tried out, stores against plans, the workbook', async ({ page }) => {
+test('the whole farm: sums, prices tried out, stores against plans, the workbook', async ({
+  page,
+}) => {
   await open(page, '/fields?farm=tansy-hollow');
   const fields = page.getByTestId('farm-fields');
   await expect(fields.getByRole('row', { name: /Low Fleet/ })).toContainText('Sugar beet');
-  const cost = async () => number(((await cells(page.getByTestId('farm-left').getByRole('row', { name: /To buy/ })))[1] ?? '').replaceAll(',', ''));
+  const cost = async () =>
+    number(
+      (
+        (await cells(page.getByTestId('farm-left').getByRole('row', { name: /To buy/ })))[1] ?? ''
+      ).replaceAll(',', ''),
+    );
   const before = await cost();
   await fill(page, 'N price', '2.4');
   await expect.poll(cost).toBeGreaterThan(before);
-  await expect(page.getByTestId('manure-supply').getByRole('row', { name: /Sheep house heap/ })).toContainText('420');
+  await expect(
+    page.getByTestId('manure-supply').getByRole('row', { name: /Sheep house heap/ }),
+  ).toContainText('420');
   await expectAccessible(page);
   const download = page.waitForEvent('download');
   await page.getByRole('link', { name: 'XLSX' }).click();
@@ -178,7 +209,9 @@ test('the whole farm: sums, prices tried out, stores against plans, the workbook
   expect(book.getWorksheet('Fields')?.rowCount).toBe((await fields.getByRole('row').count()) + 1);
 });
 
-test('a store’s analysis, a calibration kept with its machine, limits that reach the plans', async ({ page }) => {
+test('a store’s analysis, a calibration kept with its machine, limits that reach the plans', async ({
+  page,
+}) => {
   await open(page, '/farms/tansy-hollow');
   await page.getByRole('button', { name: 'Dairy-wash pit' }).click();
   await page.getByRole('button', { name: 'Analysis', exact: true }).click();
@@ -199,23 +232,44 @@ test('a store’s analysis, a calibration kept with its machine, limits that rea
   await fill(page, 'Catches across one pass', '1 3 5 6 6 5 3 1');
   await expect(page.getByTestId('calibration-result')).toContainText('effective swath');
   await page.getByRole('button', { name: 'Keep with the machine' }).click();
-  await expect(page.getByRole('row', { name: /Rear-discharge spreader/ })).toContainText('2027-02-26: 20.6 for 20');
+  await expect(page.getByRole('row', { name: /Rear-discharge spreader/ })).toContainText(
+    '2027-02-26: 20.6 for 20',
+  );
   await fill(page, 'Yearly limit of N from manure', '5000');
   await expect(page.getByText(/= 5000 kg\/ha is outside 50 to 500/)).toBeVisible();
   await fill(page, 'Yearly limit of N from manure', '100');
   await page.getByRole('button', { name: 'Save money, schools and limits' }).click();
-  await expect(page.getByText('Saved; the plans of this farm reckon with it from now on.')).toBeVisible();
+  await expect(
+    page.getByText('Saved; the plans of this farm reckon with it from now on.'),
+  ).toBeVisible();
   await expectAccessible(page);
   await open(page, '/fields/low-fleet/budget/organics');
-  await expect(page.getByText(/Total N from manure 112 kg\/ha exceeds the limit 100/)).toBeVisible();
+  await expect(
+    page.getByText(/Total N from manure 112 kg\/ha exceeds the limit 100/),
+  ).toBeVisible();
   await open(page, '/farms/tansy-hollow');
   await fill(page, 'Yearly limit of N from manure', '');
   await page.getByRole('button', { name: 'Save money, schools and limits' }).click();
-  await expect(page.getByText('Saved; the plans of this farm reckon with it from now on.')).toBeVisible();
+  await expect(
+    page.getByText('Saved; the plans of this farm reckon with it from now on.'),
+  ).toBeVisible();
 });
 
-test('manure before the nitrate test is not counted twice; part of a field; another school of ammonia, named', async ({ page }) => {
-  const dressingN = async (): Promise<number> => { const rows = await Promise.all((await page.getByTestId('ledger').getByRole('row').filter({ hasText: 'Dairy slurry, medium' }).all()).map(cells)); return Math.abs(number(rows[0]?.at(-4) ?? '')); };
+test('manure before the nitrate test is not counted twice; part of a field; another school of ammonia, named', async ({
+  page,
+}) => {
+  const dressingN = async (): Promise<number> => {
+    const rows = await Promise.all(
+      (
+        await page
+          .getByTestId('ledger')
+          .getByRole('row')
+          .filter({ hasText: 'Dairy slurry, medium' })
+          .all()
+      ).map(cells),
+    );
+    return Math.abs(number(rows[0]?.at(-4) ?? ''));
+  };
   await open(page, '/fields/kiln-field/budget');
   const after = await dressingN();
   await open(page, '/fields/kiln-field/budget/organics');
@@ -246,17 +300,25 @@ test('manure before the nitrate test is not counted twice; part of a field; anot
     await open(page, '/farms/tansy-hollow');
     await choose(page, 'Ammonia by', value);
     await page.getByRole('button', { name: 'Save money, schools and limits' }).click();
-    await expect(page.getByText('Saved; the plans of this farm reckon with it from now on.')).toBeVisible();
+    await expect(
+      page.getByText('Saved; the plans of this farm reckon with it from now on.'),
+    ).toBeVisible();
   };
   await school('simple_table');
   await open(page, '/fields/kiln-field/budget/organics');
-  await expect(page.getByText('This manure is credited by another school than the default: simple table, no weather.')).toBeVisible();
+  await expect(
+    page.getByText(
+      'This manure is credited by another school than the default: simple table, no weather.',
+    ),
+  ).toBeVisible();
   await tab(page, 'Placement');
   await expect(page.getByText(/By the simple table: placement and hours alone/)).toBeVisible();
   await school('curve');
 });
 
-test('the library: an own figure with its reason changes one farm, and goes back', async ({ page }) => {
+test('the library: an own figure with its reason changes one farm, and goes back', async ({
+  page,
+}) => {
   await open(page, '/library?table=crops&farm=tansy-hollow');
   await fill(page, 'Search', 'flax');
   await page.getByTestId('library-rows').getByRole('button').first().click();
@@ -270,7 +332,13 @@ test('the library: an own figure with its reason changes one farm, and goes back
   await expect(page.getByTestId('library-rows')).toContainText('own, Ines Calloway');
   await expectAccessible(page);
   await open(page, '/fields/yard-piece/budget');
-  expect((await cells(page.getByTestId('ledger').getByRole('row').filter({ hasText: 'Requirement' }).first())).at(-4)).toBe('108');
+  expect(
+    (
+      await cells(
+        page.getByTestId('ledger').getByRole('row').filter({ hasText: 'Requirement' }).first(),
+      )
+    ).at(-4),
+  ).toBe('108');
   await open(page, '/library?table=crops&farm=tansy-hollow');
   await page.getByLabel('own values only').check();
   await page.getByTestId('library-rows').getByRole('button').first().click();
@@ -282,26 +350,53 @@ test('a farm goes out as JSON and comes back equal, as a farm of its own', async
   await open(page, '/');
   await actAs(page, 'Wanda Ostrow');
   await open(page, '/farms/kestrel-terrace');
-  const get = async () => { const d = page.waitForEvent('download'); await page.getByRole('link', { name: 'Whole farm as JSON' }).click(); const path = await (await d).path(); return { path, file: JSON.parse(fs.readFileSync(path, 'utf8')) as { farm: { name: string }; exportedOn: string } }; };
+  const get = async () => {
+    const d = page.waitForEvent('download');
+    await page.getByRole('link', { name: 'Whole farm as JSON' }).click();
+    const path = await (await d).path();
+    return {
+      path,
+      file: JSON.parse(fs.readFileSync(path, 'utf8')) as {
+        farm: { name: string };
+        exportedOn: string;
+      },
+    };
+  };
   const first = await get();
-  await page.getByLabel('Bring a farm file in').setInputFiles({ name: 'bad.json', mimeType: 'application/json', buffer: Buffer.from('{') });
+  await page
+    .getByLabel('Bring a farm file in')
+    .setInputFiles({ name: 'bad.json', mimeType: 'application/json', buffer: Buffer.from('{') });
   await expect(page.getByText(/The file is not JSON/)).toBeVisible();
   await page.getByLabel('Bring a farm file in').setInputFiles(first.path);
-  await expect(page.getByText('You have a farm named Kestrel Terrace already: give the imported one another name.')).toBeVisible();
+  await expect(
+    page.getByText(
+      'You have a farm named Kestrel Terrace already: give the imported one another name.',
+    ),
+  ).toBeVisible();
   await fill(page, 'Name of a farm to bring in', 'Kestrel again');
   await page.getByLabel('Bring a farm file in').setInputFiles(first.path);
   await expect(page.getByRole('heading', { name: 'Kestrel again' })).toBeVisible();
   const second = await get();
-  expect(second.file).toEqual({ ...first.file, farm: { ...first.file.farm, name: 'Kestrel again' } });
+  expect(second.file).toEqual({
+    ...first.file,
+    farm: { ...first.file.farm, name: 'Kestrel again' },
+  });
   await actAs(page, 'Ines Calloway');
 });
 
-for (const path of ['/fields?farm=tansy-hollow', '/fields/low-fleet/budget/organics', '/library?table=ranges', '/farms/kestrel-terrace']) {
+for (const path of [
+  '/fields?farm=tansy-hollow',
+  '/fields/low-fleet/budget/organics',
+  '/library?table=ranges',
+  '/farms/kestrel-terrace',
+]) {
   test(`${path} works 390 px wide`, async ({ page }) => {
     await page.setViewportSize({ width: 390, height: 844 });
     await open(page, path);
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
     await page.waitForLoadState('networkidle');
-    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(
+      390,
+    );
   });
 }

@@ -3,9 +3,19 @@ import { expect, type Locator, type Page } from '@playwright/test';
 
 /** axe on the page as it stands; a finding names the rule and the element. */
 export async function expectAccessible(page: Page): Promise<void> {
-  await page.evaluate(async () => { await Promise.allSettled(document.getAnimations().map((a) => a.finished)); });
+  await page.evaluate(async () => {
+    await Promise.allSettled(document.getAnimations().map((a) => a.finished));
+  });
   const { violations } = await new AxeBuilder({ page }).analyze();
-  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).slice(0, 3).join(' | ')}`)).toEqual([]);
+  expect(
+    violations.map(
+      (v) =>
+        `${v.id}: ${v.nodes
+          .map((n) => n.target.join(' '))
+          .slice(0, 3)
+          .join(' | ')}`,
+    ),
+  ).toEqual([]);
 }
 
 export async function actAs(page: Page, name: string): Promise<void> {
@@ -22,12 +32,23 @@ export async function open(page: Page, path: string) {
   return response;
 }
 /** All that was typed is stored; "Not saved yet" is another word. */
-export const saved = (page: Page) => expect(page.getByRole('status').filter({ hasText: /^Saved$/ })).toBeVisible();
-export const fill = async (scope: Page | Locator, label: string, value: string) => scope.getByLabel(label, { exact: true }).fill(value);
-export const choose = async (scope: Page | Locator, label: string, option: string | { label: string }) => scope.getByLabel(label, { exact: true }).selectOption(option);
+export const saved = (page: Page) =>
+  expect(page.getByRole('status').filter({ hasText: /^Saved$/ })).toBeVisible();
+export const fill = async (scope: Page | Locator, label: string, value: string) =>
+  scope.getByLabel(label, { exact: true }).fill(value);
+export const choose = async (
+  scope: Page | Locator,
+  label: string,
+  option: string | { label: string },
+) => scope.getByLabel(label, { exact: true }).selectOption(option);
 /** A row of a table as its cells' words, without the old figures that fade beside the new ones. */
-export const cells = (row: Locator): Promise<string[]> => row.locator('th,td').evaluateAll((all) => all.map((cell) => {
-  const copy = cell.cloneNode(true) as HTMLElement;
-  copy.querySelectorAll('s[aria-hidden]').forEach((s) => { s.remove(); });
-  return (copy.textContent ?? '').trim();
-}));
+export const cells = (row: Locator): Promise<string[]> =>
+  row.locator('th,td').evaluateAll((all) =>
+    all.map((cell) => {
+      const copy = cell.cloneNode(true) as HTMLElement;
+      copy.querySelectorAll('s[aria-hidden]').forEach((s) => {
+        s.remove();
+      });
+      return (copy.textContent ?? '').trim();
+    }),
+  );

@@ -7,14 +7,19 @@ import { actAs, choose, expectAccessible, fill, open, saved } from './desk';
 // Ground, from the bag in the field to the lime on it.
 
 /** What a link or a button gives to take away, as text, and where it lies. */
-async function taken(page: Page, click: () => Promise<void>): Promise<{ text: string; path: string }> {
+async function taken(
+  page: Page,
+  click: () => Promise<void>,
+): Promise<{ text: string; path: string }> {
   const waiting = page.waitForEvent('download');
   await click();
   const path = await (await waiting).path();
   return { text: fs.readFileSync(path, 'utf8'), path };
 }
 
-test('a grid is planned, labelled, sent to the laboratory, and its results come back to the map and the barrel', async ({ page }) => {
+test('a grid is planned, labelled, sent to the laboratory, and its results come back to the map and the barrel', async ({
+  page,
+}) => {
   await open(page, '/fields/yard-piece/ground/sampling');
   await choose(page, 'Scheme', 'grid');
   await fill(page, 'Cell', '0.5');
@@ -22,7 +27,8 @@ test('a grid is planned, labelled, sent to the laboratory, and its results come 
   await choose(page, 'Mark', 'old_heap');
   // By keyboard: at the cross in the middle of the map, after three steps to the left.
   await page.getByRole('img', { name: /Sampling plan of Yard Piece/ }).focus();
-  for (const key of ['ArrowLeft', 'ArrowLeft', 'ArrowLeft', 'Enter']) await page.keyboard.press(key);
+  for (const key of ['ArrowLeft', 'ArrowLeft', 'ArrowLeft', 'Enter'])
+    await page.keyboard.press(key);
   await expect(page.getByLabel('Radius of mark 1')).toHaveValue('20');
   await page.getByRole('button', { name: 'Lay the samples' }).click();
   const rows = page.getByTestId('sample-points').getByRole('row');
@@ -33,10 +39,14 @@ test('a grid is planned, labelled, sent to the laboratory, and its results come 
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('The sampling plan is saved.')).toBeVisible();
 
-  const geojson = JSON.parse((await taken(page, () => page.getByRole('link', { name: 'GeoJSON' }).click())).text) as { features: { properties: { role: string } }[] };
+  const geojson = JSON.parse(
+    (await taken(page, () => page.getByRole('link', { name: 'GeoJSON' }).click())).text,
+  ) as { features: { properties: { role: string } }[] };
   check(JSON.stringify(geojson));
   expect(geojson.features.filter((f) => f.properties.role === 'sample')).toHaveLength(count);
-  const list = await taken(page, () => page.getByRole('link', { name: 'List for the laboratory' }).click());
+  const list = await taken(page, () =>
+    page.getByRole('link', { name: 'List for the laboratory' }).click(),
+  );
   expect(parse(list.text, { columns: true })).toHaveLength(count);
 
   await page.getByRole('link', { name: 'Labels and map' }).click();
@@ -49,12 +59,20 @@ test('a grid is planned, labelled, sent to the laboratory, and its results come 
   await page.emulateMedia({ media: null });
 
   await open(page, '/samples');
-  await page.getByLabel('Sample list (CSV of a sampling plan)').setInputFiles({ name: 'list.csv', mimeType: 'text/csv', buffer: Buffer.from(list.text) });
+  await page
+    .getByLabel('Sample list (CSV of a sampling plan)')
+    .setInputFiles({ name: 'list.csv', mimeType: 'text/csv', buffer: Buffer.from(list.text) });
   await expect(page.getByText(`${count} samples received`)).toBeVisible();
   const results = await taken(page, () => page.getByRole('link', { name: 'Results, CSV' }).click());
   await choose(page, 'Farm', { label: 'Tansy Hollow' });
   await fill(page, 'Laboratory', 'Senn laboratory (simulated)');
-  await page.getByLabel('File', { exact: true }).setInputFiles({ name: 'results.csv', mimeType: 'text/csv', buffer: Buffer.from(results.text) });
+  await page
+    .getByLabel('File', { exact: true })
+    .setInputFiles({
+      name: 'results.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from(results.text),
+    });
   await page.getByRole('button', { name: 'Look at the file' }).click();
   await page.getByRole('button', { name: 'Check the rows' }).click();
   await expect(page.getByText(`${count} rows can come in; 0 have a fault.`)).toBeVisible();
@@ -62,7 +80,13 @@ test('a grid is planned, labelled, sent to the laboratory, and its results come 
   await expect(page.getByText(`${count} samples came in.`)).toBeVisible();
   await expect(page.getByRole('link', { name: `${count} points` })).toBeVisible();
   // A label that came back once is not taken twice.
-  await page.getByLabel('File', { exact: true }).setInputFiles({ name: 'results.csv', mimeType: 'text/csv', buffer: Buffer.from(results.text) });
+  await page
+    .getByLabel('File', { exact: true })
+    .setInputFiles({
+      name: 'results.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from(results.text),
+    });
   await page.getByRole('button', { name: 'Look at the file' }).click();
   await page.getByRole('button', { name: 'Check the rows' }).click();
   await expect(page.getByText(`0 rows can come in; ${count} have a fault.`)).toBeVisible();
@@ -83,7 +107,11 @@ test('a grid is planned, labelled, sent to the laboratory, and its results come 
 test('the low field: the barrel says that P and K wait for lime', async ({ page }) => {
   await open(page, '/fields/low-fleet/ground/barrel');
   await expect(page.getByText(/pH is the shortest: about 32.5 of 65.0 t\/ha/)).toBeVisible();
-  await expect(page.getByText('pH comes first: money for P or K waits in the ground until the pH is put right')).toBeVisible();
+  await expect(
+    page.getByText(
+      'pH comes first: money for P or K waits in the ground until the pH is put right',
+    ),
+  ).toBeVisible();
   await page.getByRole('link', { name: 'Map and history' }).click();
   await expect(page.getByTestId('history')).toContainText('not compared: another season');
   await page.getByRole('link', { name: 'S, Mg and trace' }).click();
@@ -121,7 +149,9 @@ test('three limes for a planting date: the one that works in time, and why', asy
   await expect(load.getByLabel('0.85 mm')).toHaveValue('60');
 });
 
-test('a calcium chloride sold as lime is caught, and the verdict stays with the field', async ({ page }) => {
+test('a calcium chloride sold as lime is caught, and the verdict stays with the field', async ({
+  page,
+}) => {
   await open(page, '/calculators');
   await page.getByRole('link', { name: /claim/i }).first().click();
   const verdict = page.getByTestId('claim-result');
@@ -133,7 +163,9 @@ test('a calcium chloride sold as lime is caught, and the verdict stays with the 
   await choose(page, 'Compound', 'calcium_chloride');
   await fill(page, 'Rate', '20');
   await page.getByRole('button', { name: 'Keep with the field' }).click();
-  await expect(page.getByRole('row', { name: /Liquid lime/ })).toContainText('Ruled out by chemistry.');
+  await expect(page.getByRole('row', { name: /Liquid lime/ })).toContainText(
+    'Ruled out by chemistry.',
+  );
   await actAs(page, 'Odo Merrick');
   await open(page, '/fields/low-fleet/ground/claims');
   await expect(page.getByRole('row', { name: /Liquid lime/ })).toBeVisible();
@@ -150,10 +182,36 @@ test('an outline typed by hand: a crossing is named and what was typed stays', a
   await expect(page.getByLabel('Corner 1 north')).toHaveValue('400');
   await expectAccessible(page);
   // A file in another projection: metres of UTM zone 26 north.
-  const square = { type: 'FeatureCollection', features: [{ type: 'Feature', properties: { name: 'Lower Strip' }, geometry: { type: 'Polygon', coordinates: [[[300000, 5764000], [300120, 5764000], [300120, 5764090], [300000, 5764090], [300000, 5764000]]] } }] };
+  const square = {
+    type: 'FeatureCollection',
+    features: [
+      {
+        type: 'Feature',
+        properties: { name: 'Lower Strip' },
+        geometry: {
+          type: 'Polygon',
+          coordinates: [
+            [
+              [300000, 5764000],
+              [300120, 5764000],
+              [300120, 5764090],
+              [300000, 5764090],
+              [300000, 5764000],
+            ],
+          ],
+        },
+      },
+    ],
+  };
   await choose(page, 'Projection of the file', 'utm');
   await fill(page, 'Zone', '26n');
-  await page.getByLabel('Import GeoJSON').setInputFiles({ name: 'strip.geojson', mimeType: 'application/geo+json', buffer: Buffer.from(JSON.stringify(square)) });
+  await page
+    .getByLabel('Import GeoJSON')
+    .setInputFiles({
+      name: 'strip.geojson',
+      mimeType: 'application/geo+json',
+      buffer: Buffer.from(JSON.stringify(square)),
+    });
   await expect(page.getByText('1.08 ha on the ellipsoid')).toBeVisible();
   await page.getByRole('button', { name: 'Save the outline' }).click();
   await expect(page.getByText('1.08 ha. Keep out of the composite')).toBeVisible();

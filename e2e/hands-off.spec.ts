@@ -3,10 +3,14 @@ import { actAs, choose, fill, open, ready, saved } from './desk';
 
 // Bad input, other people, other places: nothing typed is lost and nobody sees what is not theirs.
 
-test('a figure out of range is named and kept on screen; the plan keeps the last good one', async ({ page }) => {
+test('a figure out of range is named and kept on screen; the plan keeps the last good one', async ({
+  page,
+}) => {
   await open(page, '/fields/kiln-field/ground');
   await fill(page, 'pH in water', '70');
-  await expect(page.getByRole('alert').filter({ hasText: 'pH in water = 70 is outside 2.5 to 11.' })).toBeVisible();
+  await expect(
+    page.getByRole('alert').filter({ hasText: 'pH in water = 70 is outside 2.5 to 11.' }),
+  ).toBeVisible();
   await expect(page.getByLabel('pH in water')).toHaveValue('70');
   await page.reload();
   await ready(page);
@@ -16,21 +20,37 @@ test('a figure out of range is named and kept on screen; the plan keeps the last
 test('ammonium above total N and a pass before the season are named', async ({ page }) => {
   await open(page, '/fields/kiln-field/budget');
   await fill(page, 'Ammonium-N', '9');
-  await expect(page.getByRole('alert').filter({ hasText: 'M03' })).toContainText('exceed total N 3.1');
+  await expect(page.getByRole('alert').filter({ hasText: 'M03' })).toContainText(
+    'exceed total N 3.1',
+  );
   await fill(page, 'Ammonium-N', '1.6');
   await saved(page);
   await open(page, '/fields/terrace-long/supply');
   await fill(page, 'Pass 1 date', '2026-04-01');
-  await expect(page.getByRole('alert').filter({ hasText: 'lies before the season' }).first()).toBeVisible();
+  await expect(
+    page.getByRole('alert').filter({ hasText: 'lies before the season' }).first(),
+  ).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
   await saved(page);
 });
 
 for (const [name, file, message] of [
   ['empty', { name: 'a.csv', mimeType: 'text/csv', buffer: Buffer.from('') }, 'The file is empty.'],
-  ['not UTF-8', { name: 'a.csv', mimeType: 'text/csv', buffer: Buffer.from([70, 44, 80, 10, 0xe9, 44, 49]) }, 'not in UTF-8'],
-  ['without a delimiter', { name: 'a.csv', mimeType: 'text/csv', buffer: Buffer.from('one column\nvalue\n') }, 'No comma, semicolon'],
-  ['too large', { name: 'a.csv', mimeType: 'text/csv', buffer: Buffer.alloc(5 * 1024 * 1024 + 10, 'a,b\n') }, 'at most 5 MB are read'],
+  [
+    'not UTF-8',
+    { name: 'a.csv', mimeType: 'text/csv', buffer: Buffer.from([70, 44, 80, 10, 0xe9, 44, 49]) },
+    'not in UTF-8',
+  ],
+  [
+    'without a delimiter',
+    { name: 'a.csv', mimeType: 'text/csv', buffer: Buffer.from('one column\nvalue\n') },
+    'No comma, semicolon',
+  ],
+  [
+    'too large',
+    { name: 'a.csv', mimeType: 'text/csv', buffer: Buffer.alloc(5 * 1024 * 1024 + 10, 'a,b\n') },
+    'at most 5 MB are read',
+  ],
 ] as const) {
   test(`a file that is ${name} changes nothing and says why`, async ({ page }) => {
     await open(page, '/samples');
@@ -46,8 +66,13 @@ for (const [name, file, message] of [
   });
 }
 
-test('two people on one plan: different figures come together, the same figure is settled', async ({ browser }) => {
-  const [a, b] = [await (await browser.newContext()).newPage(), await (await browser.newContext()).newPage()];
+test('two people on one plan: different figures come together, the same figure is settled', async ({
+  browser,
+}) => {
+  const [a, b] = [
+    await (await browser.newContext()).newPage(),
+    await (await browser.newContext()).newPage(),
+  ];
   await open(a, '/fields/bay-two/crop');
   await open(b, '/fields/bay-two/crop');
   await fill(a, 'Yield goal', '36');
@@ -82,10 +107,17 @@ test('a farmer sees only the own farm, reads the plan, and cannot edit it', asyn
 });
 
 test('methods answer over HTTP, with typed errors', async ({ request }) => {
-  const ok = await request.post('/api/methods/budget.balance', { data: { requirement: 130, credits: { soil_nitrate: 95, legume: 77 } } });
+  const ok = await request.post('/api/methods/budget.balance', {
+    data: { requirement: 130, credits: { soil_nitrate: 95, legume: 77 } },
+  });
   expect(await ok.json()).toMatchObject({ net_kg_ha: -42, surplus_kg_ha: 42 });
-  const bad = await request.post('/api/methods/ground.ph_gate', { data: { ph: 65, crop: 'maize' } });
-  expect([bad.status(), (await bad.json()).error]).toMatchObject([422, { code: 'out_of_range', field: 'ph_water', value: 65 }]);
+  const bad = await request.post('/api/methods/ground.ph_gate', {
+    data: { ph: 65, crop: 'maize' },
+  });
+  expect([bad.status(), (await bad.json()).error]).toMatchObject([
+    422,
+    { code: 'out_of_range', field: 'ph_water', value: 65 },
+  ]);
   expect((await request.post('/api/methods/nothing', { data: {} })).status()).toBe(404);
   expect((await request.post('/api/methods/budget.balance', { data: '{' })).status()).toBe(400);
 });
@@ -100,7 +132,9 @@ test('a calculator opens with its worked example and answers with reasons', asyn
   await expect(page.getByLabel('om pct')).toHaveValue('18');
 });
 
-test('everything by keyboard: find a field, go through its stations, change units', async ({ page }) => {
+test('everything by keyboard: find a field, go through its stations, change units', async ({
+  page,
+}) => {
   await open(page, '/');
   await page.keyboard.press('Control+k');
   await page.getByPlaceholder('Field, station or page').fill('pear wall season');
@@ -122,29 +156,41 @@ for (const path of ['/fields/pear-wall/season', '/fields/terrace-long/sheet']) {
   test(`${path} works 390 px wide`, async ({ page }) => {
     await page.setViewportSize({ width: 390, height: 844 });
     await open(page, path);
-    await expect(page.getByRole('heading', { name: path.endsWith('season') ? 'Leaf sample' : 'The sheet' }).first()).toBeVisible();
-    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+    await expect(
+      page
+        .getByRole('heading', { name: path.endsWith('season') ? 'Leaf sample' : 'The sheet' })
+        .first(),
+    ).toBeVisible();
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(
+      390,
+    );
   });
 }
 
-test('typing a budget figure to the last figure painted (reported, not gated)', async ({ page }) => {
+test('typing a budget figure to the last figure painted (reported, not gated)', async ({
+  page,
+}) => {
   await open(page, '/fields/low-fleet/budget');
   const box = page.getByLabel('Winter drainage');
   await expect(box).toBeEnabled();
   await box.focus();
   const times: number[] = [];
   for (let i = 0; i < 40; i++) {
-    times.push(await page.evaluate(async (v) => {
-      const input = document.activeElement as HTMLInputElement;
-      const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set;
-      const t = performance.now();
-      set?.call(input, String(v));
-      input.dispatchEvent(new Event('input', { bubbles: true }));
-      await new Promise((r) => requestAnimationFrame(() => setTimeout(r, 0)));
-      return performance.now() - t;
-    }, 200 + i));
+    times.push(
+      await page.evaluate(async (v) => {
+        const input = document.activeElement as HTMLInputElement;
+        const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set;
+        const t = performance.now();
+        set?.call(input, String(v));
+        input.dispatchEvent(new Event('input', { bubbles: true }));
+        await new Promise((r) => requestAnimationFrame(() => setTimeout(r, 0)));
+        return performance.now() - t;
+      }, 200 + i),
+    );
   }
   times.sort((x, y) => x - y);
-  console.log(`typing to painted: median ${times[20]?.toFixed(1)} ms, p95 ${times[38]?.toFixed(1)} ms`);
+  console.log(
+    `typing to painted: median ${times[20]?.toFixed(1)} ms, p95 ${times[38]?.toFixed(1)} ms`,
+  );
   await saved(page);
 });

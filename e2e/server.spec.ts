@@ -11,20 +11,54 @@ const url = `http://127.0.0.1:${PORT}`;
 const data = fs.mkdtempSync(path.join(os.tmpdir(), 'furrow-e2e-'));
 
 const started: ChildProcess[] = [];
-test.afterEach(() => { for (const s of started.splice(0)) s.kill('SIGKILL'); });
+test.afterEach(() => {
+  for (const s of started.splice(0)) s.kill('SIGKILL');
+});
 
 function start(port: number, own = false): { server: ChildProcess; output: () => string } {
   let text = '';
-  const server = spawn(process.execPath, ['.next/standalone/server.js'], { env: { ...process.env, PORT: String(port), HOSTNAME: '127.0.0.1', NODE_ENV: 'production', FURROW_DATA: own ? `${data}-own` : data, FURROW_DEMO: own ? '0' : '1', FURROW_TODAY: '2027-02-26', NEXT_MANUAL_SIG_HANDLE: 'true', NEXT_TELEMETRY_DISABLED: '1' } });
+  const server = spawn(process.execPath, ['.next/standalone/server.js'], {
+    env: {
+      ...process.env,
+      PORT: String(port),
+      HOSTNAME: '127.0.0.1',
+      NODE_ENV: 'production',
+      FURROW_DATA: own ? `${data}-own` : data,
+      FURROW_DEMO: own ? '0' : '1',
+      FURROW_TODAY: '2027-02-26',
+      NEXT_MANUAL_SIG_HANDLE: 'true',
+      NEXT_TELEMETRY_DISABLED: '1',
+    },
+  });
   started.push(server);
-  server.stdout.on('data', (d) => { text += String(d); });
-  server.stderr.on('data', (d) => { text += String(d); });
+  server.stdout.on('data', (d) => {
+    text += String(d);
+  });
+  server.stderr.on('data', (d) => {
+    text += String(d);
+  });
   return { server, output: () => text };
 }
-const gone = (s: ChildProcess) => new Promise<number | null>((resolve) => { if (s.exitCode !== null || s.signalCode !== null) resolve(s.exitCode); else s.once('exit', resolve); });
-const up = (port = PORT) => expect.poll(() => fetch(`http://127.0.0.1:${port}/api/health`).then((r) => r.ok, () => false), { timeout: 40_000 }).toBe(true);
+const gone = (s: ChildProcess) =>
+  new Promise<number | null>((resolve) => {
+    if (s.exitCode !== null || s.signalCode !== null) resolve(s.exitCode);
+    else s.once('exit', resolve);
+  });
+const up = (port = PORT) =>
+  expect
+    .poll(
+      () =>
+        fetch(`http://127.0.0.1:${port}/api/health`).then(
+          (r) => r.ok,
+          () => false,
+        ),
+      { timeout: 40_000 },
+    )
+    .toBe(true);
 
-test('killed in the middle of a save, the server has all that it acknowledged', async ({ page }) => {
+test('killed in the middle of a save, the server has all that it acknowledged', async ({
+  page,
+}) => {
   const first = start(PORT);
   await up();
   await open(page, `${url}/fields/terrace-long/crop`);
@@ -35,7 +69,9 @@ test('killed in the middle of a save, the server has all that it acknowledged', 
   await gone(first.server);
   const second = start(PORT);
   await up();
-  const kept = await (await page.request.get(`${url}/fields/terrace-long/sheet/plan.json`)).json() as { season: { yield_goal_t_ha: number } };
+  const kept = (await (
+    await page.request.get(`${url}/fields/terrace-long/sheet/plan.json`)
+  ).json()) as { season: { yield_goal_t_ha: number } };
   expect([6.1, 6.2]).toContain(kept.season.yield_goal_t_ha);
   await saved(page);
   await page.reload();
@@ -44,7 +80,9 @@ test('killed in the middle of a save, the server has all that it acknowledged', 
 
   const intruder = start(PORT + 1);
   expect(await gone(intruder.server)).toBe(1);
-  expect(intruder.output()).toMatch(/already open in process \d+ .*set FURROW_DATA to another directory/);
+  expect(intruder.output()).toMatch(
+    /already open in process \d+ .*set FURROW_DATA to another directory/,
+  );
   second.server.kill('SIGTERM');
   expect(await gone(second.server)).toBe(0);
 });

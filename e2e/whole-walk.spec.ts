@@ -7,11 +7,15 @@ import { actAs, cells, choose, expectAccessible, fill, open, ready, saved } from
 test.describe.configure({ mode: 'serial' });
 const FIELD = '/fields/terrace-short';
 
-test('a laboratory file of thirteen rows: three faulty ones wait, the rest come in', async ({ page }) => {
+test('a laboratory file of thirteen rows: three faulty ones wait, the rest come in', async ({
+  page,
+}) => {
   await open(page, '/samples');
   await choose(page, 'Farm', { label: 'Tansy Hollow' });
   await fill(page, 'Laboratory', 'Senn laboratory');
-  await page.getByLabel('File', { exact: true }).setInputFiles('public/examples/senn-soil-2027.csv');
+  await page
+    .getByLabel('File', { exact: true })
+    .setInputFiles('public/examples/senn-soil-2027.csv');
   await page.getByRole('button', { name: 'Look at the file' }).click();
   await expect(page.getByText('13 rows, parted by ";"')).toBeVisible();
   await expect(page.getByLabel('P Olsen (mg/kg) extractant')).toHaveValue('olsen');
@@ -23,7 +27,9 @@ test('a laboratory file of thirteen rows: three faulty ones wait, the rest come 
   await expect(bad).toContainText('unit cmol/kg is not recognised');
   await expect(bad).toContainText('31/02/2027 is not a calendar date');
   await page.getByRole('button', { name: 'Bring in 10 rows, keep 3 for later' }).click();
-  await expect(page.getByText('10 samples came in; 3 rows wait below to be put right.')).toBeVisible();
+  await expect(
+    page.getByText('10 samples came in; 3 rows wait below to be put right.'),
+  ).toBeVisible();
   const waiting = page.getByRole('form', { name: 'Line 5 of senn-soil-2027.csv' });
   await waiting.getByLabel('pH H2O').fill('5,0');
   await waiting.getByRole('button', { name: 'Bring this row in' }).click();
@@ -57,7 +63,9 @@ test('ground, crop and budget, typed by hand, give the hand-worked sheet', async
   await choose(page, 'Kill', 'autumn_late');
   await choose(page, 'Tillage', 'inversion');
   await choose(page, 'Nitrate sample against the kill', 'autumn_kill_spring_sample');
-  await expect(page.getByText('Thin stand: 25 % legume supports class poor, not good.')).toBeVisible();
+  await expect(
+    page.getByText('Thin stand: 25 % legume supports class poor, not good.'),
+  ).toBeVisible();
   await saved(page);
   await expectAccessible(page);
 
@@ -78,7 +86,8 @@ test('ground, crop and budget, typed by hand, give the hand-worked sheet', async
   await fill(page, 'Earlier rate 1', '20');
   await saved(page);
   const ledger = page.getByTestId('ledger');
-  const amounts = async (name: string) => (await cells(ledger.getByRole('row').filter({ hasText: name }).first())).slice(-4);
+  const amounts = async (name: string) =>
+    (await cells(ledger.getByRole('row').filter({ hasText: name }).first())).slice(-4);
   expect(await amounts('Requirement, 65 t/ha')).toEqual(['260', '25', '123', '39']);
   expect(await amounts('Soil nitrate')).toEqual(['−54', '·', '·', '·']);
   expect(await amounts('Soil organic matter')).toEqual(['−32', '·', '·', '−4']);
@@ -89,7 +98,9 @@ test('ground, crop and budget, typed by hand, give the hand-worked sheet', async
   await expectAccessible(page);
 });
 
-test('the same field by other schools: side by side, what a dose holds already, one kept and undone', async ({ page }) => {
+test('the same field by other schools: side by side, what a dose holds already, one kept and undone', async ({
+  page,
+}) => {
   await open(page, '/fields/terrace-long/budget');
   const table = page.getByTestId('side-by-side');
   await expect(table.getByRole('columnheader', { name: 'the plan as it is' })).toBeVisible();
@@ -98,7 +109,9 @@ test('the same field by other schools: side by side, what a dose holds already, 
   await expectAccessible(page);
   await table.getByRole('button', { name: 'Keep: N by index and ceiling' }).click();
   const ledger = page.getByTestId('ledger');
-  await expect(ledger.getByRole('row').filter({ hasText: 'Soil organic matter' }).first()).toContainText('inside the index and ceiling figure');
+  await expect(
+    ledger.getByRole('row').filter({ hasText: 'Soil organic matter' }).first(),
+  ).toContainText('inside the index and ceiling figure');
   await expect(page.getByLabel('N by', { exact: true })).toHaveValue('index_ceiling');
   await saved(page);
   await page.getByRole('button', { name: 'Undo' }).click();
@@ -121,7 +134,9 @@ test('why: each figure opens its reasons, by mouse and by key', async ({ page })
   await expect(figure).toBeFocused();
 });
 
-test('supply: the split is proposed, set by hand, and moved along the furrow by key', async ({ page }) => {
+test('supply: the split is proposed, set by hand, and moved along the furrow by key', async ({
+  page,
+}) => {
   await open(page, `${FIELD}/supply`);
   await fill(page, 'Drainage from first pass to half uptake', '20');
   await page.getByRole('button', { name: 'Split the N into passes' }).click();
@@ -140,7 +155,9 @@ test('supply: the split is proposed, set by hand, and moved along the furrow by 
   await expectAccessible(page);
 });
 
-test('the advisor proposes, the farmer asks for a change, then agrees; what was agreed stays', async ({ page }) => {
+test('the advisor proposes, the farmer asks for a change, then agrees; what was agreed stays', async ({
+  page,
+}) => {
   await open(page, `${FIELD}/sheet`);
   await expect(page.getByRole('button', { name: 'I agree with this plan' })).toBeHidden();
   await page.getByRole('button', { name: 'Propose this plan to the farmer' }).click();
@@ -148,7 +165,11 @@ test('the advisor proposes, the farmer asks for a change, then agrees; what was 
   await actAs(page, 'Odo Merrick');
   await page.getByRole('button', { name: 'Ask for a change' }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'say what should change' })).toBeVisible();
-  await fill(page, 'Comment, needed when you ask for a change', 'Show me the price of sulphur first');
+  await fill(
+    page,
+    'Comment, needed when you ask for a change',
+    'Show me the price of sulphur first',
+  );
   await page.getByRole('button', { name: 'Ask for a change' }).click();
   await expect(page.getByText('a change was asked for')).toBeVisible();
   await actAs(page, 'Ines Calloway');
@@ -159,22 +180,37 @@ test('the advisor proposes, the farmer asks for a change, then agrees; what was 
   await expectAccessible(page);
   await page.getByRole('link', { name: 'Version 2' }).click();
   const sheet = page.getByTestId('sheet-ledger');
-  const amounts = async (name: string) => (await cells(sheet.getByRole('row').filter({ hasText: name }).first())).slice(-4);
+  const amounts = async (name: string) =>
+    (await cells(sheet.getByRole('row').filter({ hasText: name }).first())).slice(-4);
   expect(await amounts('Still to bring')).toEqual(['108', '4', '0', '30']);
   expect(await amounts('Planned passes')).toEqual(['108', '0', '0', '0']);
   await expect(page.getByText('Version 2, agreed by advisor and farmer; frozen')).toBeVisible();
   await expectAccessible(page);
   const frozen = page.waitForEvent('download');
   await page.getByRole('link', { name: 'CSV' }).click();
-  expect(fs.readFileSync(await (await frozen).path(), 'utf8')).toContain('Still to bring,,to_bring,108,4,0,30');
+  expect(fs.readFileSync(await (await frozen).path(), 'utf8')).toContain(
+    'Still to bring,,to_bring,108,4,0,30',
+  );
 });
 
-test('the plan file gives the same figures on the command line, and the PDF holds them', async ({ page, request }) => {
+test('the plan file gives the same figures on the command line, and the PDF holds them', async ({
+  page,
+  request,
+}) => {
   await open(page, `${FIELD}/sheet`);
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Plan file' }).click()]);
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Plan file' }).click(),
+  ]);
   const path = await download.path();
-  const out = execFileSync(process.execPath, ['node_modules/tsx/dist/cli.mjs', 'cli/furrow.ts', 'assess', path], { encoding: 'utf8', maxBuffer: 32 * 1024 * 1024 });
-  const { sums } = JSON.parse(out) as { sums: Record<string, { to_bring: number; planned: number; surplus: number }> };
+  const out = execFileSync(
+    process.execPath,
+    ['node_modules/tsx/dist/cli.mjs', 'cli/furrow.ts', 'assess', path],
+    { encoding: 'utf8', maxBuffer: 32 * 1024 * 1024 },
+  );
+  const { sums } = JSON.parse(out) as {
+    sums: Record<string, { to_bring: number; planned: number; surplus: number }>;
+  };
   expect(sums.n).toMatchObject({ to_bring: 107.93, planned: 108 });
   expect(sums.p?.to_bring).toBe(3.7);
   expect(sums.k?.surplus).toBe(2.5);
@@ -191,28 +227,46 @@ test('the sheet goes to a spreadsheet, and only to who may read it', async ({ pa
   const waiting = page.waitForEvent('download');
   await page.getByRole('link', { name: 'CSV' }).click();
   expect((await waiting).suggestedFilename()).toBe('terrace-short-2026-27-sheet.csv');
-  expect(fs.readFileSync(await (await waiting).path(), 'utf8')).toContain('Still to bring,,to_bring,108,4,0,30');
+  expect(fs.readFileSync(await (await waiting).path(), 'utf8')).toContain(
+    'Still to bring,,to_bring,108,4,0,30',
+  );
   expect((await request.get('/fields/nowhere/sheet/sheet.csv')).status()).toBe(404);
 });
 
 test('an edited plan file comes back in, and a newer one is refused', async ({ page }) => {
   await open(page, '/fields/lower-strip/sheet');
   const file = fs.readFileSync('examples/terrace-short.plan.json', 'utf8');
-  const upload = (content: string) => page.getByLabel('Import a plan file').setInputFiles({ name: 'x.plan.json', mimeType: 'application/json', buffer: Buffer.from(content) });
+  const upload = (content: string) =>
+    page
+      .getByLabel('Import a plan file')
+      .setInputFiles({
+        name: 'x.plan.json',
+        mimeType: 'application/json',
+        buffer: Buffer.from(content),
+      });
   await upload(file.replace(/"version": \d+/, '"version": 99'));
-  await expect(page.getByRole('alert').filter({ hasText: 'written by a newer version (99)' })).toBeVisible();
+  await expect(
+    page.getByRole('alert').filter({ hasText: 'written by a newer version (99)' }),
+  ).toBeVisible();
   await upload(file.replace('"yield_goal_t_ha": 65', '"yield_goal_t_ha": 60'));
   await expect(page.getByTestId('sheet-ledger')).toContainText('Requirement, 60 t/ha');
 });
 
-test('season: a leaf is read against its range; a wrong part is refused with the right ones', async ({ page }) => {
+test('season: a leaf is read against its range; a wrong part is refused with the right ones', async ({
+  page,
+}) => {
   await open(page, `${FIELD}/season`);
   await page.getByLabel('Values from a CSV').setInputFiles('public/examples/leaf-beet.csv');
   await expect(page.getByLabel('N', { exact: true })).toHaveValue('4.6');
   await choose(page, 'Part', 'leaf_midshoot');
   await page.getByRole('button', { name: 'Read this leaf' }).click();
-  await expect(page.getByRole('alert').filter({ hasText: 'no standard for sugar_beet' })).toBeVisible();
-  await page.getByRole('button', { name: /BBCH 35-39/ }).last().click();
+  await expect(
+    page.getByRole('alert').filter({ hasText: 'no standard for sugar_beet' }),
+  ).toBeVisible();
+  await page
+    .getByRole('button', { name: /BBCH 35-39/ })
+    .last()
+    .click();
   await expect(page.getByLabel('N', { exact: true })).toHaveValue('4.6');
   await page.getByRole('button', { name: 'Read this leaf' }).click();
   const leaf = page.getByRole('article', { name: /Leaf sample of/ });
@@ -221,9 +275,13 @@ test('season: a leaf is read against its range; a wrong part is refused with the
   await expectAccessible(page);
 });
 
-test('today: one table with every field, its stations and what needs a decision', async ({ page }) => {
+test('today: one table with every field, its stations and what needs a decision', async ({
+  page,
+}) => {
   await open(page, '/');
-  await expect(page.getByRole('row').filter({ hasText: 'Low Fleet' })).toContainText('pH 5.0 is 1.9 below the target');
+  await expect(page.getByRole('row').filter({ hasText: 'Low Fleet' })).toContainText(
+    'pH 5.0 is 1.9 below the target',
+  );
   await expect(page.getByRole('row').filter({ hasText: 'Terrace Short' })).toContainText('agreed');
   await expectAccessible(page);
   await open(page, '/calculators');

@@ -10,29 +10,103 @@ if (!source) {
   process.exit(2);
 }
 const chapters = {
-  '01-requirement-credits': ['credit_matrix', 'crops', 'green_manure_species', 'late_n', 'legume_credits', 'legume_modifiers', 'limiting_relative_yield', 'n_index_bands', 'n_index_previous_crop', 'n_index_rates', 'om_mineralisation', 'ph_relative_yield', 'pk_replacement_factors', 'residue_placement', 'residue_release', 'uptake_curves'],
-  '02-manure-compost': ['calibration_limits', 'compost_tests', 'decomposition', 'dm_limits', 'incrop_windows', 'late_n_crops', 'materials', 'metals', 'mineralisation', 'nh3_methods', 'nh3_modifiers', 'nh3_simple_table', 'overwinter', 'parameters', 'pathogen_intervals', 'ring_rates', 'setbacks'],
-  '03-soil-lime-pk': ['al_tolerance', 'ash_alkalinity', 'build_drawdown', 'claim_compounds', 'critical_levels', 'extractant_conversions', 'lime_buffering', 'lime_materials', 'micronutrient_triggers', 'p_env_screen', 'parameters', 'ph_bands', 'sampling_depths', 'sampling_schemes', 'sampling_variability', 'secondary_micro_rates', 'soil_test_levels', 'target_ph'],
-  '04-nitrogen-plan': ['climate_normals', 'crop_params', 'dose_limits', 'fertilisers', 'foliar_limits', 'n_uptake_curves_gdd', 'phenology', 'placement', 'soils', 'split_templates', 'stop_rules', 'tank_mix'],
+  '01-requirement-credits': [
+    'credit_matrix',
+    'crops',
+    'green_manure_species',
+    'late_n',
+    'legume_credits',
+    'legume_modifiers',
+    'limiting_relative_yield',
+    'n_index_bands',
+    'n_index_previous_crop',
+    'n_index_rates',
+    'om_mineralisation',
+    'ph_relative_yield',
+    'pk_replacement_factors',
+    'residue_placement',
+    'residue_release',
+    'uptake_curves',
+  ],
+  '02-manure-compost': [
+    'calibration_limits',
+    'compost_tests',
+    'decomposition',
+    'dm_limits',
+    'incrop_windows',
+    'late_n_crops',
+    'materials',
+    'metals',
+    'mineralisation',
+    'nh3_methods',
+    'nh3_modifiers',
+    'nh3_simple_table',
+    'overwinter',
+    'parameters',
+    'pathogen_intervals',
+    'ring_rates',
+    'setbacks',
+  ],
+  '03-soil-lime-pk': [
+    'al_tolerance',
+    'ash_alkalinity',
+    'build_drawdown',
+    'claim_compounds',
+    'critical_levels',
+    'extractant_conversions',
+    'lime_buffering',
+    'lime_materials',
+    'micronutrient_triggers',
+    'p_env_screen',
+    'parameters',
+    'ph_bands',
+    'sampling_depths',
+    'sampling_schemes',
+    'sampling_variability',
+    'secondary_micro_rates',
+    'soil_test_levels',
+    'target_ph',
+  ],
+  '04-nitrogen-plan': [
+    'climate_normals',
+    'crop_params',
+    'dose_limits',
+    'fertilisers',
+    'foliar_limits',
+    'n_uptake_curves_gdd',
+    'phenology',
+    'placement',
+    'soils',
+    'split_templates',
+    'stop_rules',
+    'tank_mix',
+  ],
   '05-tissue': ['nutrients', 'sampling_protocols', 'sufficiency_ranges'],
 };
 /** Columns that no method reads yet stay in the chapter: whoever needs one takes it off this list, and adds it to rows.ts. */
 const leftOut = {
   climate_normals: 't_sd_c wet_days gamma_shape temp_ar1 annual_rain_cv',
-  crop_params: 'g_emerge_c_d g_full_cover_c_d cover_max_frac g_senesce_c_d g_maturity_c_d kc_full root_z0_cm root_rate_cm_per_c_d root_zmax_cm u_day_max_kg_ha_d fixation_max_frac n_uptake_total_default_kg_ha at_yield_of',
+  crop_params:
+    'g_emerge_c_d g_full_cover_c_d cover_max_frac g_senesce_c_d g_maturity_c_d kc_full root_z0_cm root_rate_cm_per_c_d root_zmax_cm u_day_max_kg_ha_d fixation_max_frac n_uptake_total_default_kg_ha at_yield_of',
   crops: 'harvest_index uptake_basis uptake_p_kg_t uptake_k_kg_t',
-  fertilisers: 'category slow_t80_days_20c org_pool nitrification_inhibitor p2o5_pct k2o_pct na_pct salt_index acidity_kg_caco3_per_kg_n nh4_anion_class seed_row_class seed_row_weight_n seed_row_weight_k2o',
+  fertilisers:
+    'category slow_t80_days_20c org_pool nitrification_inhibitor p2o5_pct k2o_pct na_pct salt_index acidity_kg_caco3_per_kg_n nh4_anion_class seed_row_class seed_row_weight_n seed_row_weight_k2o',
   late_n: 'run_down_alias days_before_harvest_min root_zone_nitrate_max_kg_ha',
   legume_modifiers: 'definition applies_to',
-  lime_materials: 'fineness_eff_pct ecce_dry_pct ecce_as_received_pct frac_reacted_3mo frac_reacted_6mo frac_reacted_12mo frac_reacted_24mo frac_reacted_36mo',
+  lime_materials:
+    'fineness_eff_pct ecce_dry_pct ecce_as_received_pct frac_reacted_3mo frac_reacted_6mo frac_reacted_12mo frac_reacted_24mo frac_reacted_36mo',
   materials: 'salt_note',
   nh3_methods: 'residual_note',
   pathogen_intervals: 'crop_situation counts_from counts_to level_if_broken configurable',
   phenology: 'stage_alias gdd_f_d',
-  placement: 'surf_frac depth_from_cm depth_to_cm vol_factor n_recovery_low_frac n_recovery_high_frac rel_eff_p_low_test rel_eff_p_medium_test rel_eff_p_high_test rel_eff_k_low_test rel_eff_k_medium_test rel_eff_k_high_test rel_eff_s rel_eff_zn',
-  soils: 'sand_pct_mid clay_pct_mid wilting_point_vol_pct field_capacity_vol_pct saturation_vol_pct available_water_vol_pct ksat_mm_h bulk_density_t_m3 drain_coef_d nh4_mobile_frac som_rate_factor seed_row_texture curve_number cec_default_cmolc_kg traffic_fc_frac',
-  sampling_protocols: 'calendar_hint_north calendar_hint_south petiole_removed block_rule wash max_hours_to_dry_or_ship',
-  tissue_nutrients: 'lab_cv_pct sampling_cv_pct loq_typical phloem_mobility symptom_leaf_age readable_for_surplus washing_changes_result',
+  placement:
+    'surf_frac depth_from_cm depth_to_cm vol_factor n_recovery_low_frac n_recovery_high_frac rel_eff_p_low_test rel_eff_p_medium_test rel_eff_p_high_test rel_eff_k_low_test rel_eff_k_medium_test rel_eff_k_high_test rel_eff_s rel_eff_zn',
+  soils:
+    'sand_pct_mid clay_pct_mid wilting_point_vol_pct field_capacity_vol_pct saturation_vol_pct available_water_vol_pct ksat_mm_h bulk_density_t_m3 drain_coef_d nh4_mobile_frac som_rate_factor seed_row_texture curve_number cec_default_cmolc_kg traffic_fc_frac',
+  sampling_protocols:
+    'calendar_hint_north calendar_hint_south petiole_removed block_rule wash max_hours_to_dry_or_ship',
+  tissue_nutrients:
+    'lab_cv_pct sampling_cv_pct loq_typical phloem_mobility symptom_leaf_age readable_for_surplus washing_changes_result',
   uptake_curves: 'knot_no stage_alias',
 };
 const numeric = /^-?(0|[1-9]\d*)(\.\d+)?$/;
@@ -40,16 +114,34 @@ const write = (name, csv) => {
   const [columns, ...rows] = parse(csv, { relax_quotes: true, skip_empty_lines: true });
   const skip = new Set((leftOut[name] ?? '').split(' '));
   const kept = columns.flatMap((c, i) => (skip.has(c) ? [] : [i]));
-  const isNumber = columns.map((_, i) => rows.every((r) => r[i] === '' || numeric.test(r[i])) && rows.some((r) => r[i] !== ''));
-  const cells = rows.map((r) => kept.map((i) => (r[i] === '' ? null : isNumber[i] ? Number(r[i]) : r[i])));
+  const isNumber = columns.map(
+    (_, i) => rows.every((r) => r[i] === '' || numeric.test(r[i])) && rows.some((r) => r[i] !== ''),
+  );
+  const cells = rows.map((r) =>
+    kept.map((i) => (r[i] === '' ? null : isNumber[i] ? Number(r[i]) : r[i])),
+  );
   const body = `{"columns":${JSON.stringify(kept.map((i) => columns[i]))},"rows":[\n${cells.map((r) => JSON.stringify(r)).join(',\n')}\n]}\n`;
   fs.writeFileSync(path.join('src/core/reference/tables', `${name}.json`), body);
 };
-const tableName = (chapter, table) => (table === 'parameters' ? (chapter.startsWith('03') ? 'ground_parameters' : 'organics_parameters') : table === 'nutrients' ? 'tissue_nutrients' : table);
+const tableName = (chapter, table) =>
+  table === 'parameters'
+    ? chapter.startsWith('03')
+      ? 'ground_parameters'
+      : 'organics_parameters'
+    : table === 'nutrients'
+      ? 'tissue_nutrients'
+      : table;
 for (const [chapter, tables] of Object.entries(chapters)) {
-  for (const table of tables) write(tableName(chapter, table), fs.readFileSync(path.join(source, chapter, `${table}.csv`), 'utf8'));
+  for (const table of tables)
+    write(
+      tableName(chapter, table),
+      fs.readFileSync(path.join(source, chapter, `${table}.csv`), 'utf8'),
+    );
   const cases = JSON.parse(fs.readFileSync(path.join(source, chapter, 'examples.json'), 'utf8'));
   const list = Array.isArray(cases) ? cases : cases.examples;
-  fs.writeFileSync(`src/core/methods/examples/${chapter}.json`, `[\n${list.map((c) => JSON.stringify(c)).join(',\n')}\n]\n`);
+  fs.writeFileSync(
+    `src/core/methods/examples/${chapter}.json`,
+    `[\n${list.map((c) => JSON.stringify(c)).join(',\n')}\n]\n`,
+  );
 }
 write('crop_crosswalk', fs.readFileSync(path.join(source, 'crop_crosswalk.csv'), 'utf8'));

@@ -13,22 +13,61 @@ const only = process.argv[2];
 const port = 3118;
 const url = `http://127.0.0.1:${port}`;
 const data = fs.mkdtempSync(path.join(os.tmpdir(), 'furrow-pictures-'));
-const server = spawn(process.execPath, ['.next/standalone/server.js'], { stdio: 'ignore', env: { ...process.env, PORT: String(port), HOSTNAME: '127.0.0.1', NODE_ENV: 'production', FURROW_DATA: data, FURROW_DEMO: '1', FURROW_TODAY: '2027-02-26' } });
+const server = spawn(process.execPath, ['.next/standalone/server.js'], {
+  stdio: 'ignore',
+  env: {
+    ...process.env,
+    PORT: String(port),
+    HOSTNAME: '127.0.0.1',
+    NODE_ENV: 'production',
+    FURROW_DATA: data,
+    FURROW_DEMO: '1',
+    FURROW_TODAY: '2027-02-26',
+  },
+});
 const views = [
   { name: 'today', path: '/' },
   { name: 'ground', path: '/fields/low-fleet/ground' },
   { name: 'sampling', path: '/fields/low-fleet/ground/sampling' },
   { name: 'survey', path: '/fields/low-fleet/ground/survey' },
   { name: 'barrel', path: '/fields/low-fleet/ground/barrel' },
-  { name: 'lime', path: '/fields/bay-two/ground/lime', act: async (page) => { await page.getByRole('heading', { name: 'Which lime' }).scrollIntoViewIfNeeded(); await page.getByRole('heading', { name: 'Which lime' }).evaluate((e) => window.scrollTo(0, e.getBoundingClientRect().top + window.scrollY - 60)); } },
+  {
+    name: 'lime',
+    path: '/fields/bay-two/ground/lime',
+    act: async (page) => {
+      await page.getByRole('heading', { name: 'Which lime' }).scrollIntoViewIfNeeded();
+      await page
+        .getByRole('heading', { name: 'Which lime' })
+        .evaluate((e) => window.scrollTo(0, e.getBoundingClientRect().top + window.scrollY - 60));
+    },
+  },
   { name: 'crop', path: '/fields/terrace-long/crop' },
   { name: 'budget', path: '/fields/low-fleet/budget' },
-  { name: 'organics', path: '/fields/kiln-field/budget/organics', act: async (page) => { await page.getByRole('tab', { name: 'Placement' }).click(); } },
-  { name: 'why', path: '/fields/low-fleet/budget', act: async (page) => { await page.getByTestId('ledger').locator('[data-why]').nth(5).focus(); await page.keyboard.press('w'); } },
+  {
+    name: 'organics',
+    path: '/fields/kiln-field/budget/organics',
+    act: async (page) => {
+      await page.getByRole('tab', { name: 'Placement' }).click();
+    },
+  },
+  {
+    name: 'why',
+    path: '/fields/low-fleet/budget',
+    act: async (page) => {
+      await page.getByTestId('ledger').locator('[data-why]').nth(5).focus();
+      await page.keyboard.press('w');
+    },
+  },
   { name: 'supply', path: '/fields/terrace-long/supply' },
   { name: 'season', path: '/fields/pear-wall/season' },
   { name: 'sheet', path: '/fields/low-fleet/sheet' },
-  { name: 'fields', path: '/fields?farm=tansy-hollow', act: async (page) => { await page.getByTestId('farm-left').waitFor(); } },
+  {
+    name: 'fields',
+    path: '/fields?farm=tansy-hollow',
+    act: async (page) => {
+      await page.getByTestId('farm-left').waitFor();
+    },
+  },
   { name: 'farm', path: '/farms/tansy-hollow' },
   { name: 'library', path: '/library?table=materials&farm=tansy-hollow' },
   { name: 'samples', path: '/samples' },
@@ -36,13 +75,28 @@ const views = [
   { name: 'season-phone', path: '/fields/pear-wall/season', width: 390, height: 844 },
 ];
 try {
-  for (let i = 0; i < 120 && !(await fetch(`${url}/api/health`).then((r) => r.ok, () => false)); i++) await new Promise((r) => setTimeout(r, 500));
-  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu'] });
+  for (
+    let i = 0;
+    i < 120 &&
+    !(await fetch(`${url}/api/health`).then(
+      (r) => r.ok,
+      () => false,
+    ));
+    i++
+  )
+    await new Promise((r) => setTimeout(r, 500));
+  const browser = await chromium.launch({
+    executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu'],
+  });
   fs.mkdirSync('docs/screenshots', { recursive: true });
   for (const view of views.filter((v) => !only || v.name === only)) {
-    const page = await browser.newPage({ viewport: { width: view.width ?? 1280, height: view.height ?? 800 } });
+    const page = await browser.newPage({
+      viewport: { width: view.width ?? 1280, height: view.height ?? 800 },
+    });
     await page.goto(url + view.path, { waitUntil: 'networkidle' });
-    if (view.dark) await page.getByRole('button', { name: 'Change between light and dark' }).click();
+    if (view.dark)
+      await page.getByRole('button', { name: 'Change between light and dark' }).click();
     await view.act?.(page);
     await page.waitForTimeout(300);
     await page.screenshot({ path: `docs/screenshots/${view.name}.png` });

@@ -9,12 +9,19 @@ export function sh(command, args, options = {}) {
   const r = spawnSync(command, args, { stdio: 'inherit', ...options });
   return r.status ?? 1;
 }
-const must = (what, status) => { if (status !== 0) { console.error(`${what} failed.`); process.exit(status); } };
+const must = (what, status) => {
+  if (status !== 0) {
+    console.error(`${what} failed.`);
+    process.exit(status);
+  }
+};
 
 /** Installs the packages of the lock file unless they are there already. */
 export function install() {
   const installed = 'node_modules/.package-lock.json';
-  const fresh = fs.existsSync(installed) && fs.statSync(installed).mtimeMs >= fs.statSync('package-lock.json').mtimeMs;
+  const fresh =
+    fs.existsSync(installed) &&
+    fs.statSync(installed).mtimeMs >= fs.statSync('package-lock.json').mtimeMs;
   if (fresh) return;
   console.log('Installing packages ...');
   must('npm ci', sh('npm', ['ci', '--no-audit', '--no-fund', '--ignore-scripts']));
@@ -28,7 +35,16 @@ function fingerprint() {
     if (s.isDirectory()) for (const f of fs.readdirSync(p).sort()) visit(path.join(p, f));
     else if (!/\.test\.tsx?$/.test(p)) hash.update(p).update(fs.readFileSync(p));
   };
-  for (const p of ['src', 'public', 'drizzle', 'next.config.ts', 'postcss.config.mjs', 'tsconfig.json', 'package-lock.json']) if (fs.existsSync(p)) visit(p);
+  for (const p of [
+    'src',
+    'public',
+    'drizzle',
+    'next.config.ts',
+    'postcss.config.mjs',
+    'tsconfig.json',
+    'package-lock.json',
+  ])
+    if (fs.existsSync(p)) visit(p);
   return hash.digest('hex');
 }
 
@@ -36,7 +52,12 @@ function fingerprint() {
 export function build() {
   const stamp = '.next/furrow-build';
   const now = fingerprint();
-  if (fs.existsSync('.next/standalone/server.js') && fs.existsSync(stamp) && fs.readFileSync(stamp, 'utf8') === now) return;
+  if (
+    fs.existsSync('.next/standalone/server.js') &&
+    fs.existsSync(stamp) &&
+    fs.readFileSync(stamp, 'utf8') === now
+  )
+    return;
   console.log('Building ...');
   fs.rmSync('.next', { recursive: true, force: true });
   must('The build', sh(process.execPath, ['node_modules/next/dist/bin/next', 'build']));
@@ -49,9 +70,13 @@ export function build() {
 export function chromium() {
   if (fs.existsSync(process.env.CHROMIUM_PATH ?? '/usr/bin/chromium')) return;
   console.log('Installing Chromium ...');
-  const apt = (...args) => sh('apt-get', args, { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
+  const apt = (...args) =>
+    sh('apt-get', args, { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
   must('apt-get update', apt('update', '-qq'));
-  must('apt-get install chromium', apt('install', '-y', '-qq', '--no-install-recommends', 'chromium'));
+  must(
+    'apt-get install chromium',
+    apt('install', '-y', '-qq', '--no-install-recommends', 'chromium'),
+  );
 }
 
 if (process.argv[2] === 'build') {

@@ -10,7 +10,9 @@ const args = process.argv.slice(2);
 const has = (flag) => args.includes(flag);
 const valueOf = (flag) => (args.includes(flag) ? args[args.indexOf(flag) + 1] : undefined);
 const demo = has('--demo');
-const data = path.resolve(valueOf('--data') ?? process.env.FURROW_DATA ?? (demo ? './.furrow-demo' : './.furrow'));
+const data = path.resolve(
+  valueOf('--data') ?? process.env.FURROW_DATA ?? (demo ? './.furrow-demo' : './.furrow'),
+);
 
 install();
 build();
@@ -18,41 +20,73 @@ build();
 if (has('--reset')) {
   const lock = path.join(data, 'pg.lock');
   const owner = fs.existsSync(lock) ? JSON.parse(fs.readFileSync(lock, 'utf8')) : null;
-  const running = owner && (() => { try { process.kill(owner.pid, 0); return true; } catch { return false; } })();
+  const running =
+    owner &&
+    (() => {
+      try {
+        process.kill(owner.pid, 0);
+        return true;
+      } catch {
+        return false;
+      }
+    })();
   if (running) {
-    console.error(`The data directory ${data} is open in process ${owner.pid}: stop it before --reset.`);
+    console.error(
+      `The data directory ${data} is open in process ${owner.pid}: stop it before --reset.`,
+    );
     process.exit(1);
   }
   fs.rmSync(data, { recursive: true, force: true });
 }
 
-const free = (port) => new Promise((resolve) => {
-  const probe = net.createServer();
-  probe.once('error', () => resolve(false));
-  probe.listen(port, '127.0.0.1', () => probe.close(() => resolve(true)));
-});
+const free = (port) =>
+  new Promise((resolve) => {
+    const probe = net.createServer();
+    probe.once('error', () => resolve(false));
+    probe.listen(port, '127.0.0.1', () => probe.close(() => resolve(true)));
+  });
 let port = Number(valueOf('--port') ?? process.env.PORT ?? 3100);
 const fixed = valueOf('--port') !== undefined;
 while (!(await free(port))) {
-  if (fixed) { console.error(`Port ${port} is taken.`); process.exit(1); }
+  if (fixed) {
+    console.error(`Port ${port} is taken.`);
+    process.exit(1);
+  }
   port += 1;
 }
 
 const server = spawn(process.execPath, ['.next/standalone/server.js'], {
   stdio: ['ignore', 'inherit', 'inherit'],
-  env: { ...process.env, PORT: String(port), HOSTNAME: '127.0.0.1', NODE_ENV: 'production', FURROW_DATA: data, NEXT_MANUAL_SIG_HANDLE: 'true', NEXT_TELEMETRY_DISABLED: '1', ...(demo ? { FURROW_DEMO: '1', FURROW_TODAY: process.env.FURROW_TODAY ?? '2027-02-26' } : {}) },
+  env: {
+    ...process.env,
+    PORT: String(port),
+    HOSTNAME: '127.0.0.1',
+    NODE_ENV: 'production',
+    FURROW_DATA: data,
+    NEXT_MANUAL_SIG_HANDLE: 'true',
+    NEXT_TELEMETRY_DISABLED: '1',
+    ...(demo ? { FURROW_DEMO: '1', FURROW_TODAY: process.env.FURROW_TODAY ?? '2027-02-26' } : {}),
+  },
 });
 let stopping = false;
-const stop = () => { stopping = true; server.kill('SIGTERM'); };
+const stop = () => {
+  stopping = true;
+  server.kill('SIGTERM');
+};
 process.on('SIGINT', stop);
 process.on('SIGTERM', stop);
 server.on('exit', (code) => process.exit(stopping ? 0 : (code ?? 1)));
 
 const url = `http://127.0.0.1:${port}`;
 for (let i = 0; i < 240 && !stopping; i++) {
-  const up = await fetch(`${url}/api/health`).then((r) => r.ok, () => false);
+  const up = await fetch(`${url}/api/health`).then(
+    (r) => r.ok,
+    () => false,
+  );
   if (up) {
-    console.log(`\nPatient Furrow ${demo ? 'with the demo farms ' : ''}is ready: ${url}\nData: ${data}\nCtrl+C stops it; the data stays.\n`);
+    console.log(
+      `\nPatient Furrow ${demo ? 'with the demo farms ' : ''}is ready: ${url}\nData: ${data}\nCtrl+C stops it; the data stays.\n`,
+    );
     break;
   }
   await new Promise((r) => setTimeout(r, 500));

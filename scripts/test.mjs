@@ -4,7 +4,10 @@ import { build, chromium, install, sh } from './setup.mjs';
 
 fs.rmSync('test-results', { recursive: true, force: true });
 const results = [];
-const check = (name, status) => { results.push({ name, ok: status === 0 }); console.log(`${status === 0 ? 'passed' : 'FAILED'}: ${name}\n`); };
+const check = (name, status) => {
+  results.push({ name, ok: status === 0 });
+  console.log(`${status === 0 ? 'passed' : 'FAILED'}: ${name}\n`);
+};
 const node = (...args) => sh(process.execPath, args);
 const counted = { passed: 0, failed: 0 };
 
@@ -19,12 +22,22 @@ process.on('exit', (code) => {
 install();
 check('route types', node('node_modules/next/dist/bin/next', 'typegen'));
 check('types', node('node_modules/typescript7/bin/tsc', '--noEmit', '--incremental', 'false'));
-check('lint with import rules', node('node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0'));
+check(
+  'lint with import rules',
+  node('node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0'),
+);
 check('no unused code', node('node_modules/knip/bin/knip.js'));
 check('migrations match the schema', node('node_modules/drizzle-kit/bin.cjs', 'check'));
 
 fs.mkdirSync('test-results', { recursive: true });
-const unit = sh(process.execPath, ['node_modules/vitest/vitest.mjs', 'run', '--coverage', '--reporter=default', '--reporter=json', '--outputFile=test-results/unit.json']);
+const unit = sh(process.execPath, [
+  'node_modules/vitest/vitest.mjs',
+  'run',
+  '--coverage',
+  '--reporter=default',
+  '--reporter=json',
+  '--outputFile=test-results/unit.json',
+]);
 if (fs.existsSync('test-results/unit.json')) {
   const r = JSON.parse(fs.readFileSync('test-results/unit.json', 'utf8'));
   counted.passed += r.numPassedTests;

@@ -17,7 +17,11 @@ const KEY = Symbol.for('patient-furrow.database');
 const migrationsFolder = () => path.join(process.cwd(), 'drizzle');
 
 async function openServer(url: string): Promise<Handle> {
-  const [{ drizzle: server }, { migrate: migrateServer }, { Pool }] = await Promise.all([import('drizzle-orm/node-postgres'), import('drizzle-orm/node-postgres/migrator'), import('pg').then((m) => m.default)]);
+  const [{ drizzle: server }, { migrate: migrateServer }, { Pool }] = await Promise.all([
+    import('drizzle-orm/node-postgres'),
+    import('drizzle-orm/node-postgres/migrator'),
+    import('pg').then((m) => m.default),
+  ]);
   const pool = new Pool({ connectionString: url, max: 5 });
   pool.on('error', (e) => console.error(`Database connection: ${e.message}`));
   const connection = await pool.connect();
@@ -40,13 +44,23 @@ export async function handleOf(client: PGlite): Promise<Handle> {
 }
 
 async function open(): Promise<Handle> {
-  if (process.env.NEXT_PHASE === 'phase-production-build') throw new Error('The database must not be opened during the build: make the page dynamic.');
+  if (process.env.NEXT_PHASE === 'phase-production-build')
+    throw new Error('The database must not be opened during the build: make the page dynamic.');
   if (process.env.DATABASE_URL) return openServer(process.env.DATABASE_URL);
-  const directory = path.resolve(/*turbopackIgnore: true*/ process.env.FURROW_DATA ?? './.furrow', 'pg');
+  const directory = path.resolve(
+    /*turbopackIgnore: true*/ process.env.FURROW_DATA ?? './.furrow',
+    'pg',
+  );
   const unlock = lockDataDirectory(directory);
   try {
     const handle = await handleOf(await PGlite.create(directory));
-    return { ...handle, close: async () => { await handle.close(); unlock(); } };
+    return {
+      ...handle,
+      close: async () => {
+        await handle.close();
+        unlock();
+      },
+    };
   } catch (e) {
     unlock();
     throw e;

@@ -8,20 +8,83 @@ export type Farm = typeof farms.$inferSelect;
 export type Field = typeof fields.$inferSelect;
 export type Role = (typeof memberships.$inferSelect)['role'];
 
-export const listPeople = (db: Db): Promise<Person[]> => db.select().from(people).orderBy(asc(people.name));
-export const rolesOf = (db: Db, personId: string) => db.select({ farmId: memberships.farmId, role: memberships.role }).from(memberships).where(eq(memberships.personId, personId));
-export const farmsById = async (db: Db, ids: readonly string[]): Promise<Farm[]> => (ids.length === 0 ? [] : db.select().from(farms).where(inArray(farms.id, [...ids])).orderBy(asc(farms.name)));
-export const fieldsOf = async (db: Db, farmIds: readonly string[]): Promise<Field[]> => (farmIds.length === 0 ? [] : db.select().from(fields).where(inArray(fields.farmId, [...farmIds])).orderBy(asc(fields.farmId), asc(fields.position), asc(fields.name)));
-export const fieldById = async (db: Executor, id: string): Promise<Field | undefined> => (await db.select().from(fields).where(eq(fields.id, id)))[0];
-export const farmById = async (db: Executor, id: string): Promise<Farm | undefined> => (await db.select().from(farms).where(eq(farms.id, id)))[0];
-export const libraryOf = async (db: Executor, farmIds: readonly string[]) => (farmIds.length === 0 ? [] : db.select().from(libraryChanges).where(inArray(libraryChanges.farmId, [...farmIds])).orderBy(asc(libraryChanges.table), asc(libraryChanges.key)));
+export const listPeople = (db: Db): Promise<Person[]> =>
+  db.select().from(people).orderBy(asc(people.name));
+export const rolesOf = (db: Db, personId: string) =>
+  db
+    .select({ farmId: memberships.farmId, role: memberships.role })
+    .from(memberships)
+    .where(eq(memberships.personId, personId));
+export const farmsById = async (db: Db, ids: readonly string[]): Promise<Farm[]> =>
+  ids.length === 0
+    ? []
+    : db
+        .select()
+        .from(farms)
+        .where(inArray(farms.id, [...ids]))
+        .orderBy(asc(farms.name));
+export const fieldsOf = async (db: Db, farmIds: readonly string[]): Promise<Field[]> =>
+  farmIds.length === 0
+    ? []
+    : db
+        .select()
+        .from(fields)
+        .where(inArray(fields.farmId, [...farmIds]))
+        .orderBy(asc(fields.farmId), asc(fields.position), asc(fields.name));
+export const fieldById = async (db: Executor, id: string): Promise<Field | undefined> =>
+  (await db.select().from(fields).where(eq(fields.id, id)))[0];
+export const farmById = async (db: Executor, id: string): Promise<Farm | undefined> =>
+  (await db.select().from(farms).where(eq(farms.id, id)))[0];
+export const libraryOf = async (db: Executor, farmIds: readonly string[]) =>
+  farmIds.length === 0
+    ? []
+    : db
+        .select()
+        .from(libraryChanges)
+        .where(inArray(libraryChanges.farmId, [...farmIds]))
+        .orderBy(asc(libraryChanges.table), asc(libraryChanges.key));
 /** What plans of a farm reckon with: its own money and rules, the shown defaults where it has none, and its own library values. */
 export function termsOf(farm: Farm, library: Awaited<ReturnType<typeof libraryOf>>): FarmTerms {
   const { name, closedPeriods, legalNCapKgHa, nPricePerKg, terms } = farm;
-  return { ...DEFAULT_TERMS, ...terms, name, closedPeriods, legalNCapKgHa, nPricePerKg, library: library.filter((c) => c.farmId === farm.id).map(({ table, key, like, values, by, on, why }) => ({ table, key, like, values, by, on, why })) };
+  return {
+    ...DEFAULT_TERMS,
+    ...terms,
+    name,
+    closedPeriods,
+    legalNCapKgHa,
+    nPricePerKg,
+    library: library
+      .filter((c) => c.farmId === farm.id)
+      .map(({ table, key, like, values, by, on, why }) => ({
+        table,
+        key,
+        like,
+        values,
+        by,
+        on,
+        why,
+      })),
+  };
 }
-export const addField = async (db: Executor, field: typeof fields.$inferInsert): Promise<void> => { await db.insert(fields).values(field); };
-export const fieldNamed = async (db: Executor, farmId: string, name: string): Promise<Field | undefined> => (await db.select().from(fields).where(and(eq(fields.farmId, farmId), eq(fields.name, name))))[0];
+export const addField = async (db: Executor, field: typeof fields.$inferInsert): Promise<void> => {
+  await db.insert(fields).values(field);
+};
+export const fieldNamed = async (
+  db: Executor,
+  farmId: string,
+  name: string,
+): Promise<Field | undefined> =>
+  (
+    await db
+      .select()
+      .from(fields)
+      .where(and(eq(fields.farmId, farmId), eq(fields.name, name)))
+  )[0];
 
 /** Every write leaves who, when and what. */
-export const record = async (db: Executor, entry: { personId: string; farmId: string; action: string; subject: string; detail?: unknown }): Promise<void> => { await db.insert(audit).values(entry); };
+export const record = async (
+  db: Executor,
+  entry: { personId: string; farmId: string; action: string; subject: string; detail?: unknown },
+): Promise<void> => {
+  await db.insert(audit).values(entry);
+};

@@ -10,7 +10,9 @@ describe('the lock before the data directory', () => {
   it('refuses a second opener with a clear message, and lets go when released', () => {
     const d = directory();
     const release = lockDataDirectory(d);
-    expect(() => lockDataDirectory(d)).toThrow(new RegExp(`already open in process ${process.pid} .*set FURROW_DATA`));
+    expect(() => lockDataDirectory(d)).toThrow(
+      new RegExp(`already open in process ${process.pid} .*set FURROW_DATA`),
+    );
     release();
     lockDataDirectory(d)();
   });
@@ -21,7 +23,10 @@ describe('the lock before the data directory', () => {
   });
   it('a reused process number does not count as the owner', () => {
     const d = directory();
-    fs.writeFileSync(`${d}.lock`, JSON.stringify({ pid: process.pid, ticks: '1', since: 'before a restart' }));
+    fs.writeFileSync(
+      `${d}.lock`,
+      JSON.stringify({ pid: process.pid, ticks: '1', since: 'before a restart' }),
+    );
     expect(() => lockDataDirectory(d)()).not.toThrow();
   });
 });

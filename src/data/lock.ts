@@ -10,7 +10,9 @@ interface Owner {
 
 class DataDirectoryInUse extends Error {
   constructor(directory: string, owner: Owner) {
-    super(`The data directory ${directory} is already open in process ${owner.pid} (since ${owner.since}). Stop that process, or set FURROW_DATA to another directory.`);
+    super(
+      `The data directory ${directory} is already open in process ${owner.pid} (since ${owner.since}). Stop that process, or set FURROW_DATA to another directory.`,
+    );
     this.name = 'DataDirectoryInUse';
   }
 }
@@ -44,7 +46,11 @@ function alive(owner: Owner): boolean {
 export function lockDataDirectory(directory: string): () => void {
   const file = `${directory}.lock`;
   fs.mkdirSync(path.dirname(directory), { recursive: true });
-  const me = JSON.stringify({ pid: process.pid, ticks: startTicks(process.pid), since: new Date().toISOString() } satisfies Owner);
+  const me = JSON.stringify({
+    pid: process.pid,
+    ticks: startTicks(process.pid),
+    since: new Date().toISOString(),
+  } satisfies Owner);
   for (let attempt = 0; attempt < 5; attempt++) {
     const temporary = `${file}.${process.pid}.${attempt}`;
     fs.writeFileSync(temporary, me);

@@ -7,11 +7,17 @@ import type { Db } from './client';
 import * as schema from './schema';
 import { loadPlan } from './seasons';
 
-const apply = async (client: PGlite, name: string): Promise<void> => { for (const part of fs.readFileSync(`drizzle/${name}`, 'utf8').split('--> statement-breakpoint')) await client.exec(part); };
+const apply = async (client: PGlite, name: string): Promise<void> => {
+  for (const part of fs.readFileSync(`drizzle/${name}`, 'utf8').split('--> statement-breakpoint'))
+    await client.exec(part);
+};
 
 it('a farm of version 3, as it lay in a data directory, comes up as plans of today', async () => {
   const client = await PGlite.create();
-  const files = fs.readdirSync('drizzle').filter((f) => f.endsWith('.sql')).sort();
+  const files = fs
+    .readdirSync('drizzle')
+    .filter((f) => f.endsWith('.sql'))
+    .sort();
   for (const f of files.filter((x) => x < '0003')) await apply(client, f);
   await client.exec(`
     insert into farms (id, name, place, latitude_deg, climate_id, closed_periods, n_price_per_kg) values ('f', 'Old farm', '', 52, 'maritime_cool_52n', '[]', 1.2);
@@ -23,20 +29,59 @@ it('a farm of version 3, as it lay in a data directory, comes up as plans of tod
   for (const f of files.filter((x) => x >= '0003')) await apply(client, f);
   const stored = await loadPlan(drizzle(client, { schema }) as unknown as Db, 's', '2027-02-26');
   expect(planSchema.safeParse(stored?.plan).error?.issues ?? []).toEqual([]);
-  expect(stored?.plan).toMatchObject({ farm: { name: 'Old farm', rawContactDays: 120 }, field: { fixes: 'none', near: [] }, organics: [{ lab: { totalNKgT: 8, report: null } }], irrigation: { kMgL: null } });
-  expect((await client.query<{ irrigation: object; lab: object }>('select irrigation, lab from field_seasons, organic_applications')).rows[0]).toMatchObject({ irrigation: { so4sMgL: null }, lab: { earlier: null } });
+  expect(stored?.plan).toMatchObject({
+    farm: { name: 'Old farm', rawContactDays: 120 },
+    field: { fixes: 'none', near: [] },
+    organics: [{ lab: { totalNKgT: 8, report: null } }],
+    irrigation: { kMgL: null },
+  });
+  expect(
+    (
+      await client.query<{ irrigation: object; lab: object }>(
+        'select irrigation, lab from field_seasons, organic_applications',
+      )
+    ).rows[0],
+  ).toMatchObject({ irrigation: { so4sMgL: null }, lab: { earlier: null } });
   await client.close();
 });
 
 it('what a farm of version 4 kept as JSON speaks the words of today', async () => {
   const client = await PGlite.create();
-  const files = fs.readdirSync('drizzle').filter((f) => f.endsWith('.sql')).sort();
+  const files = fs
+    .readdirSync('drizzle')
+    .filter((f) => f.endsWith('.sql'))
+    .sort();
   for (const f of files.filter((x) => x < '0004')) await apply(client, f);
   await client.exec(`
     insert into farms (id, name, place, latitude_deg, climate_id, closed_periods, n_price_per_kg, terms) values ('f', 'Old farm', '', 52, 'maritime_cool_52n', '[]', 1.2, '{"pPricePerKg": 3.1}'), ('g', 'Bare farm', '', 52, 'maritime_cool_52n', '[]', 1.2, null);
     insert into stores (id, farm_id, name, material_key, labs) values ('a', 'f', 'Heap', 'sheep_bedded', '[{"totalNKgT": 8, "report": {"unit": "pct"}}, {"totalNKgT": 7, "report": null}]'), ('b', 'f', 'Pit', 'dairy_slurry_thin', '[]');`);
   for (const f of files.filter((x) => x >= '0004')) await apply(client, f);
-  expect((await client.query<{ terms: object }>('select terms from farms order by id')).rows).toEqual([{ terms: expect.objectContaining({ pPricePerKg: 3.1, ammoniaSchool: 'curve' }) }, { terms: null }]);
-  expect((await client.query<{ labs: object }>('select labs from stores order by id')).rows).toEqual([{ labs: [{ totalNKgT: 8, report: { unit: 'pct', totalAs: 'total', nh4As: 'n', no3As: 'n', densityKgM3: null, below: [] } }, { totalNKgT: 7, report: null }] }, { labs: [] }]);
+  expect(
+    (await client.query<{ terms: object }>('select terms from farms order by id')).rows,
+  ).toEqual([
+    { terms: expect.objectContaining({ pPricePerKg: 3.1, ammoniaSchool: 'curve' }) },
+    { terms: null },
+  ]);
+  expect(
+    (await client.query<{ labs: object }>('select labs from stores order by id')).rows,
+  ).toEqual([
+    {
+      labs: [
+        {
+          totalNKgT: 8,
+          report: {
+            unit: 'pct',
+            totalAs: 'total',
+            nh4As: 'n',
+            no3As: 'n',
+            densityKgM3: null,
+            below: [],
+          },
+        },
+        { totalNKgT: 7, report: null },
+      ],
+    },
+    { labs: [] },
+  ]);
   await client.close();
 });

@@ -19,39 +19,118 @@ export interface SurveyedSample {
 }
 
 /** Stores an outline. The seasons of the field get a new version, so that a plan that is open elsewhere takes the new area over instead of writing the old one back. */
-export async function setOutline(db: Executor, fieldId: string, outline: Outline, areaHa: number): Promise<void> {
+export async function setOutline(
+  db: Executor,
+  fieldId: string,
+  outline: Outline,
+  areaHa: number,
+): Promise<void> {
   await db.update(fields).set({ outline, areaHa }).where(eq(fields.id, fieldId));
-  await db.update(fieldSeasons).set({ version: sql`${fieldSeasons.version} + 1` }).where(eq(fieldSeasons.fieldId, fieldId));
+  await db
+    .update(fieldSeasons)
+    .set({ version: sql`${fieldSeasons.version} + 1` })
+    .where(eq(fieldSeasons.fieldId, fieldId));
 }
 
-export const samplingPlansOf = (db: Executor, fieldId: string): Promise<StoredSamplingPlan[]> => db.select().from(samplingPlans).where(eq(samplingPlans.fieldId, fieldId)).orderBy(desc(samplingPlans.createdOn), asc(samplingPlans.name));
-export const samplingPlanById = async (db: Executor, id: string): Promise<StoredSamplingPlan | undefined> => (await db.select().from(samplingPlans).where(eq(samplingPlans.id, id)))[0];
+export const samplingPlansOf = (db: Executor, fieldId: string): Promise<StoredSamplingPlan[]> =>
+  db
+    .select()
+    .from(samplingPlans)
+    .where(eq(samplingPlans.fieldId, fieldId))
+    .orderBy(desc(samplingPlans.createdOn), asc(samplingPlans.name));
+export const samplingPlanById = async (
+  db: Executor,
+  id: string,
+): Promise<StoredSamplingPlan | undefined> =>
+  (await db.select().from(samplingPlans).where(eq(samplingPlans.id, id)))[0];
 /** Points of all sampling plans of some fields, by label. */
-export const pointsOfFarm = async (db: Executor, fieldIds: readonly string[]): Promise<{ samplingPlanId: string; fieldId: string; document: SamplingPlan }[]> =>
-  fieldIds.length === 0 ? [] : db.select({ samplingPlanId: samplingPlans.id, fieldId: samplingPlans.fieldId, document: samplingPlans.document }).from(samplingPlans).where(inArray(samplingPlans.fieldId, [...fieldIds])).orderBy(asc(samplingPlans.createdOn));
-export const addSamplingPlan = async (db: Executor, plan: typeof samplingPlans.$inferInsert): Promise<void> => { await db.insert(samplingPlans).values(plan); };
+export const pointsOfFarm = async (
+  db: Executor,
+  fieldIds: readonly string[],
+): Promise<{ samplingPlanId: string; fieldId: string; document: SamplingPlan }[]> =>
+  fieldIds.length === 0
+    ? []
+    : db
+        .select({
+          samplingPlanId: samplingPlans.id,
+          fieldId: samplingPlans.fieldId,
+          document: samplingPlans.document,
+        })
+        .from(samplingPlans)
+        .where(inArray(samplingPlans.fieldId, [...fieldIds]))
+        .orderBy(asc(samplingPlans.createdOn));
+export const addSamplingPlan = async (
+  db: Executor,
+  plan: typeof samplingPlans.$inferInsert,
+): Promise<void> => {
+  await db.insert(samplingPlans).values(plan);
+};
 /** Writes a sampling plan if nobody else has since `expected`; returns the new version, else null. */
-export const saveSamplingPlan = async (db: Executor, id: string, expected: number, name: string, document: SamplingPlan): Promise<number | null> =>
-  (await db.update(samplingPlans).set({ name, document, version: expected + 1 }).where(and(eq(samplingPlans.id, id), eq(samplingPlans.version, expected))).returning({ version: samplingPlans.version }))[0]?.version ?? null;
-export const removeSamplingPlan = async (db: Executor, id: string): Promise<void> => { await db.delete(samplingPlans).where(eq(samplingPlans.id, id)); };
+export const saveSamplingPlan = async (
+  db: Executor,
+  id: string,
+  expected: number,
+  name: string,
+  document: SamplingPlan,
+): Promise<number | null> =>
+  (
+    await db
+      .update(samplingPlans)
+      .set({ name, document, version: expected + 1 })
+      .where(and(eq(samplingPlans.id, id), eq(samplingPlans.version, expected)))
+      .returning({ version: samplingPlans.version })
+  )[0]?.version ?? null;
+export const removeSamplingPlan = async (db: Executor, id: string): Promise<void> => {
+  await db.delete(samplingPlans).where(eq(samplingPlans.id, id));
+};
 
 const CHUNK = 500;
 /** Stores many samples with their results, a few hundred at a time; `done` is told how far it is. */
-export async function addSoilSamples(db: Executor, list: readonly SampleWithResults[], done: (count: number) => Promise<void>): Promise<void> {
+export async function addSoilSamples(
+  db: Executor,
+  list: readonly SampleWithResults[],
+  done: (count: number) => Promise<void>,
+): Promise<void> {
   for (let k = 0; k < list.length; k += CHUNK) {
     const part = list.slice(k, k + CHUNK);
-    await insertMany(db, soilSamples, part.map((x) => x.sample));
-    await insertMany(db, soilResults, part.flatMap((x) => x.readings.map((r, position) => ({ ...r, sampleId: x.sample.id, position }))));
+    await insertMany(
+      db,
+      soilSamples,
+      part.map((x) => x.sample),
+    );
+    await insertMany(
+      db,
+      soilResults,
+      part.flatMap((x) =>
+        x.readings.map((r, position) => ({ ...r, sampleId: x.sample.id, position })),
+      ),
+    );
     await done(Math.min(list.length, k + CHUNK));
   }
 }
 
 /** Soil samples of a field with their results, newest first; of one sampling plan where it is given. */
-export async function surveyOf(db: Executor, fieldId: string, samplingPlanId?: string): Promise<SurveyedSample[]> {
-  const wanted = and(eq(soilSamples.fieldId, fieldId), samplingPlanId === undefined ? undefined : eq(soilSamples.samplingPlanId, samplingPlanId));
-  const samples = await db.select().from(soilSamples).where(wanted).orderBy(desc(soilSamples.date), asc(soilSamples.label), asc(soilSamples.depthFromCm));
+export async function surveyOf(
+  db: Executor,
+  fieldId: string,
+  samplingPlanId?: string,
+): Promise<SurveyedSample[]> {
+  const wanted = and(
+    eq(soilSamples.fieldId, fieldId),
+    samplingPlanId === undefined ? undefined : eq(soilSamples.samplingPlanId, samplingPlanId),
+  );
+  const samples = await db
+    .select()
+    .from(soilSamples)
+    .where(wanted)
+    .orderBy(desc(soilSamples.date), asc(soilSamples.label), asc(soilSamples.depthFromCm));
   if (samples.length === 0) return [];
-  const results = await db.select({ result: soilResults }).from(soilResults).innerJoin(soilSamples, eq(soilResults.sampleId, soilSamples.id)).where(wanted).orderBy(asc(soilResults.position));
+  const results = await db
+    .select({ result: soilResults })
+    .from(soilResults)
+    .innerJoin(soilSamples, eq(soilResults.sampleId, soilSamples.id))
+    .where(wanted)
+    .orderBy(asc(soilResults.position));
   const bySample = new Map<string, SurveyedSample['readings']>();
   for (const { result } of results) {
     const own = bySample.get(result.sampleId);
@@ -62,12 +141,31 @@ export async function surveyOf(db: Executor, fieldId: string, samplingPlanId?: s
 }
 
 /** Puts the mean of a field's points in the place of an earlier one of the same plan. */
-export async function replaceMean(db: Executor, id: string, mean: SampleWithResults): Promise<void> {
-  await db.insert(soilSamples).values({ ...mean.sample, id }).onConflictDoUpdate({ target: soilSamples.id, set: { ...mean.sample, id } });
+export async function replaceMean(
+  db: Executor,
+  id: string,
+  mean: SampleWithResults,
+): Promise<void> {
+  await db
+    .insert(soilSamples)
+    .values({ ...mean.sample, id })
+    .onConflictDoUpdate({ target: soilSamples.id, set: { ...mean.sample, id } });
   await db.delete(soilResults).where(eq(soilResults.sampleId, id));
-  if (mean.readings.length > 0) await db.insert(soilResults).values(mean.readings.map((r, position) => ({ ...r, sampleId: id, position })));
+  if (mean.readings.length > 0)
+    await db
+      .insert(soilResults)
+      .values(mean.readings.map((r, position) => ({ ...r, sampleId: id, position })));
 }
 
-export const claimsOf = (db: Db, fieldId: string): Promise<StoredClaim[]> => db.select().from(claims).where(eq(claims.fieldId, fieldId)).orderBy(desc(claims.checkedOn), asc(claims.product));
-export const addClaim = async (db: Executor, claim: typeof claims.$inferInsert): Promise<void> => { await db.insert(claims).values(claim); };
-export const removeClaim = async (db: Executor, fieldId: string, id: string): Promise<void> => { await db.delete(claims).where(and(eq(claims.id, id), eq(claims.fieldId, fieldId))); };
+export const claimsOf = (db: Db, fieldId: string): Promise<StoredClaim[]> =>
+  db
+    .select()
+    .from(claims)
+    .where(eq(claims.fieldId, fieldId))
+    .orderBy(desc(claims.checkedOn), asc(claims.product));
+export const addClaim = async (db: Executor, claim: typeof claims.$inferInsert): Promise<void> => {
+  await db.insert(claims).values(claim);
+};
+export const removeClaim = async (db: Executor, fieldId: string, id: string): Promise<void> => {
+  await db.delete(claims).where(and(eq(claims.id, id), eq(claims.fieldId, fieldId)));
+};

@@ -1,4 +1,17 @@
-import { bigserial, boolean, date, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core';
+import {
+  bigserial,
+  boolean,
+  date,
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  uniqueIndex,
+} from 'drizzle-orm/pg-core';
 import type { SamplingPlan } from '../core/ground/samplingPlan';
 import type { Plan } from '../core/plan/document';
 import type { LibraryTable } from '../core/reference/library';
@@ -12,78 +25,426 @@ const num = doublePrecision;
 const version = () => integer('version').notNull().default(1);
 
 /** Terms of a farm that have no column of their own. Null: the shown defaults. */
-export type StoredTerms = Omit<FarmTerms, 'name' | 'closedPeriods' | 'legalNCapKgHa' | 'nPricePerKg' | 'library'>;
+export type StoredTerms = Omit<
+  FarmTerms,
+  'name' | 'closedPeriods' | 'legalNCapKgHa' | 'nPricePerKg' | 'library'
+>;
 
-export const people = pgTable('people', { id: text('id').primaryKey(), name: text('name').notNull() });
+export const people = pgTable('people', {
+  id: text('id').primaryKey(),
+  name: text('name').notNull(),
+});
 
 export const farms = pgTable('farms', {
-  id: text('id').primaryKey(), name: text('name').notNull(), place: text('place').notNull(), latitudeDeg: num('latitude_deg').notNull(), climateId: text('climate_id').notNull(),
-  closedPeriods: jsonb('closed_periods').$type<Plan['farm']['closedPeriods']>().notNull(), legalNCapKgHa: num('legal_n_cap_kg_ha'), nPricePerKg: num('n_price_per_kg').notNull(), terms: jsonb('terms').$type<StoredTerms>(), demo: boolean('demo').notNull().default(false), version: version(),
+  id: text('id').primaryKey(),
+  name: text('name').notNull(),
+  place: text('place').notNull(),
+  latitudeDeg: num('latitude_deg').notNull(),
+  climateId: text('climate_id').notNull(),
+  closedPeriods: jsonb('closed_periods').$type<Plan['farm']['closedPeriods']>().notNull(),
+  legalNCapKgHa: num('legal_n_cap_kg_ha'),
+  nPricePerKg: num('n_price_per_kg').notNull(),
+  terms: jsonb('terms').$type<StoredTerms>(),
+  demo: boolean('demo').notNull().default(false),
+  version: version(),
 });
 
 /** Who may do what on which farm: an advisor proposes, a farmer decides, an owner does both. */
-export const memberships = pgTable('memberships', { personId: text('person_id').notNull().references(() => people.id), farmId: text('farm_id').notNull().references(() => farms.id), role: text('role', { enum: ['advisor', 'farmer', 'owner'] }).notNull() }, (t) => [primaryKey({ columns: [t.personId, t.farmId] })]);
+export const memberships = pgTable(
+  'memberships',
+  {
+    personId: text('person_id')
+      .notNull()
+      .references(() => people.id),
+    farmId: text('farm_id')
+      .notNull()
+      .references(() => farms.id),
+    role: text('role', { enum: ['advisor', 'farmer', 'owner'] }).notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.personId, t.farmId] })],
+);
 
 /** A heap or tank of the farm, with what laboratories found in it, newest first. */
-export const stores = pgTable('stores', { id: text('id').primaryKey(), farmId: text('farm_id').notNull().references(() => farms.id), name: text('name').notNull(), materialKey: text('material_key').notNull(), amountT: num('amount_t'), pricePerT: num('price_per_t').notNull().default(0), labs: jsonb('labs').$type<ManureLab[]>().notNull(), position: integer('position').notNull().default(0) }, (t) => [index('stores_farm').on(t.farmId)]);
+export const stores = pgTable(
+  'stores',
+  {
+    id: text('id').primaryKey(),
+    farmId: text('farm_id')
+      .notNull()
+      .references(() => farms.id),
+    name: text('name').notNull(),
+    materialKey: text('material_key').notNull(),
+    amountT: num('amount_t'),
+    pricePerT: num('price_per_t').notNull().default(0),
+    labs: jsonb('labs').$type<ManureLab[]>().notNull(),
+    position: integer('position').notNull().default(0),
+  },
+  (t) => [index('stores_farm').on(t.farmId)],
+);
 /** A spreader, tanker or injector, with its calibrations, newest first. */
-export const machines = pgTable('machines', { id: text('id').primaryKey(), farmId: text('farm_id').notNull().references(() => farms.id), name: text('name').notNull(), kind: text('kind').notNull(), minRate: num('min_rate').notNull(), maxRate: num('max_rate').notNull(), capacity: num('capacity').notNull(), calibrations: jsonb('calibrations').$type<NonNullable<PlannedMachine['calibration']>[]>().notNull(), position: integer('position').notNull().default(0) }, (t) => [index('machines_farm').on(t.farmId)]);
+export const machines = pgTable(
+  'machines',
+  {
+    id: text('id').primaryKey(),
+    farmId: text('farm_id')
+      .notNull()
+      .references(() => farms.id),
+    name: text('name').notNull(),
+    kind: text('kind').notNull(),
+    minRate: num('min_rate').notNull(),
+    maxRate: num('max_rate').notNull(),
+    capacity: num('capacity').notNull(),
+    calibrations: jsonb('calibrations')
+      .$type<NonNullable<PlannedMachine['calibration']>[]>()
+      .notNull(),
+    position: integer('position').notNull().default(0),
+  },
+  (t) => [index('machines_farm').on(t.farmId)],
+);
 /** Values of the library that a farm has put its own in place of: who, when and why stay with them. */
-export const libraryChanges = pgTable('library_changes', { farmId: text('farm_id').notNull().references(() => farms.id), table: text('table').$type<LibraryTable>().notNull(), key: text('key').notNull(), like: text('like').notNull(), values: jsonb('values').$type<Record<string, number | string | null>>().notNull(), by: text('by').notNull(), on: day('on').notNull(), why: text('why').notNull() }, (t) => [primaryKey({ columns: [t.farmId, t.table, t.key] })]);
+export const libraryChanges = pgTable(
+  'library_changes',
+  {
+    farmId: text('farm_id')
+      .notNull()
+      .references(() => farms.id),
+    table: text('table').$type<LibraryTable>().notNull(),
+    key: text('key').notNull(),
+    like: text('like').notNull(),
+    values: jsonb('values').$type<Record<string, number | string | null>>().notNull(),
+    by: text('by').notNull(),
+    on: day('on').notNull(),
+    why: text('why').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.farmId, t.table, t.key] })],
+);
 
-export const fields = pgTable('fields', {
-  id: text('id').primaryKey(), farmId: text('farm_id').notNull().references(() => farms.id), name: text('name').notNull(), areaHa: num('area_ha').notNull(), outline: jsonb('outline').$type<{ type: 'Polygon'; coordinates: number[][][] } | null>(), soilTextureId: text('soil_texture_id').notNull(),
-  omPct: num('om_pct'), omDepthCm: num('om_depth_cm').notNull().default(20), cecCmolKg: num('cec_cmol_kg'), clayPct: num('clay_pct'), tillage: text('tillage', { enum: ['ploughed', 'mixed', 'no_till', 'grass'] }), tenure: text('tenure', { enum: ['owned', 'lease_8_years_or_more', 'lease_3_to_7_years', 'yearly_lease'] }).notNull(), certification: text('certification', { enum: ['none', 'in_conversion', 'organic'] }).notNull(), fixes: text('fixes', { enum: ['none', 'p', 'k'] }).notNull().default('none'), slopePct: num('slope_pct'), near: jsonb('near').$type<Plan['field']['near']>(), forage: jsonb('forage').$type<Plan['field']['forage']>(), position: integer('position').notNull().default(0),
-}, (t) => [index('fields_farm').on(t.farmId)]);
+export const fields = pgTable(
+  'fields',
+  {
+    id: text('id').primaryKey(),
+    farmId: text('farm_id')
+      .notNull()
+      .references(() => farms.id),
+    name: text('name').notNull(),
+    areaHa: num('area_ha').notNull(),
+    outline: jsonb('outline').$type<{ type: 'Polygon'; coordinates: number[][][] } | null>(),
+    soilTextureId: text('soil_texture_id').notNull(),
+    omPct: num('om_pct'),
+    omDepthCm: num('om_depth_cm').notNull().default(20),
+    cecCmolKg: num('cec_cmol_kg'),
+    clayPct: num('clay_pct'),
+    tillage: text('tillage', { enum: ['ploughed', 'mixed', 'no_till', 'grass'] }),
+    tenure: text('tenure', {
+      enum: ['owned', 'lease_8_years_or_more', 'lease_3_to_7_years', 'yearly_lease'],
+    }).notNull(),
+    certification: text('certification', { enum: ['none', 'in_conversion', 'organic'] }).notNull(),
+    fixes: text('fixes', { enum: ['none', 'p', 'k'] })
+      .notNull()
+      .default('none'),
+    slopePct: num('slope_pct'),
+    near: jsonb('near').$type<Plan['field']['near']>(),
+    forage: jsonb('forage').$type<Plan['field']['forage']>(),
+    position: integer('position').notNull().default(0),
+  },
+  (t) => [index('fields_farm').on(t.farmId)],
+);
 
 /** Where to sample a field, with which cores and to which depth; points carry the labels under which results come back. */
-export const samplingPlans = pgTable('sampling_plans', {
-  id: text('id').primaryKey(), fieldId: text('field_id').notNull().references(() => fields.id, { onDelete: 'cascade' }), createdOn: day('created_on').notNull(), name: text('name').notNull(), document: jsonb('document').$type<SamplingPlan>().notNull(), version: version(),
-}, (t) => [index('sampling_plans_field').on(t.fieldId)]);
+export const samplingPlans = pgTable(
+  'sampling_plans',
+  {
+    id: text('id').primaryKey(),
+    fieldId: text('field_id')
+      .notNull()
+      .references(() => fields.id, { onDelete: 'cascade' }),
+    createdOn: day('created_on').notNull(),
+    name: text('name').notNull(),
+    document: jsonb('document').$type<SamplingPlan>().notNull(),
+    version: version(),
+  },
+  (t) => [index('sampling_plans_field').on(t.fieldId)],
+);
 /** Products that were weighed against the field's need, kept with what was found. */
-export const claims = pgTable('claims', {
-  id: text('id').primaryKey(), fieldId: text('field_id').notNull().references(() => fields.id, { onDelete: 'cascade' }), checkedOn: day('checked_on').notNull(), product: text('product').notNull(), input: jsonb('input').$type<Record<string, unknown>>().notNull(), verdict: text('verdict').notNull(), message: text('message').notNull(),
-}, (t) => [index('claims_field').on(t.fieldId)]);
+export const claims = pgTable(
+  'claims',
+  {
+    id: text('id').primaryKey(),
+    fieldId: text('field_id')
+      .notNull()
+      .references(() => fields.id, { onDelete: 'cascade' }),
+    checkedOn: day('checked_on').notNull(),
+    product: text('product').notNull(),
+    input: jsonb('input').$type<Record<string, unknown>>().notNull(),
+    verdict: text('verdict').notNull(),
+    message: text('message').notNull(),
+  },
+  (t) => [index('claims_field').on(t.fieldId)],
+);
 
-export const soilSamples = pgTable('soil_samples', {
-  id: text('id').primaryKey(), fieldId: text('field_id').notNull().references(() => fields.id, { onDelete: 'cascade' }), date: day('date').notNull(), label: text('label'), laboratory: text('laboratory'), depthCm: num('depth_cm'), nCores: num('n_cores'), nPoints: num('n_points'), moisture: text('moisture', { enum: ['dry', 'moist', 'wet'] }), phWater: num('ph_water'), phCacl2: num('ph_cacl2'), bufferKind: text('buffer_kind', { enum: ['adams_evans', 'smp', 'sikora', 'mehlich'] }), bufferPh: num('buffer_ph'), alCmolKg: num('al_cmol_kg'), omPct: num('om_pct'), cecCmolKg: num('cec_cmol_kg'),
-  depthFromCm: num('depth_from_cm').notNull().default(0), kind: text('kind', { enum: ['composite', 'point', 'mean'] }).notNull().default('composite'), samplingPlanId: text('sampling_plan_id').references(() => samplingPlans.id, { onDelete: 'set null' }),
-}, (t) => [index('soil_samples_field').on(t.fieldId)]);
-export const soilResults = pgTable('soil_results', {
-  id: bigserial('id', { mode: 'number' }).primaryKey(), sampleId: text('sample_id').notNull().references(() => soilSamples.id, { onDelete: 'cascade' }), position: integer('position').notNull(), nutrient: text('nutrient').$type<Plan['ground']['readings'][number]['nutrient']>().notNull(), extractant: text('extractant').notNull(), value: num('value').notNull(),
-  unit: text('unit', { enum: ['mg_kg', 'mg_l', 'lb_ac'] }).notNull(), belowDetection: boolean('below_detection').notNull(),
-}, (t) => [index('soil_results_sample').on(t.sampleId)]);
+export const soilSamples = pgTable(
+  'soil_samples',
+  {
+    id: text('id').primaryKey(),
+    fieldId: text('field_id')
+      .notNull()
+      .references(() => fields.id, { onDelete: 'cascade' }),
+    date: day('date').notNull(),
+    label: text('label'),
+    laboratory: text('laboratory'),
+    depthCm: num('depth_cm'),
+    nCores: num('n_cores'),
+    nPoints: num('n_points'),
+    moisture: text('moisture', { enum: ['dry', 'moist', 'wet'] }),
+    phWater: num('ph_water'),
+    phCacl2: num('ph_cacl2'),
+    bufferKind: text('buffer_kind', { enum: ['adams_evans', 'smp', 'sikora', 'mehlich'] }),
+    bufferPh: num('buffer_ph'),
+    alCmolKg: num('al_cmol_kg'),
+    omPct: num('om_pct'),
+    cecCmolKg: num('cec_cmol_kg'),
+    depthFromCm: num('depth_from_cm').notNull().default(0),
+    kind: text('kind', { enum: ['composite', 'point', 'mean'] })
+      .notNull()
+      .default('composite'),
+    samplingPlanId: text('sampling_plan_id').references(() => samplingPlans.id, {
+      onDelete: 'set null',
+    }),
+  },
+  (t) => [index('soil_samples_field').on(t.fieldId)],
+);
+export const soilResults = pgTable(
+  'soil_results',
+  {
+    id: bigserial('id', { mode: 'number' }).primaryKey(),
+    sampleId: text('sample_id')
+      .notNull()
+      .references(() => soilSamples.id, { onDelete: 'cascade' }),
+    position: integer('position').notNull(),
+    nutrient: text('nutrient').$type<Plan['ground']['readings'][number]['nutrient']>().notNull(),
+    extractant: text('extractant').notNull(),
+    value: num('value').notNull(),
+    unit: text('unit', { enum: ['mg_kg', 'mg_l', 'lb_ac'] }).notNull(),
+    belowDetection: boolean('below_detection').notNull(),
+  },
+  (t) => [index('soil_results_sample').on(t.sampleId)],
+);
 
-export const fieldSeasons = pgTable('field_seasons', {
-  id: text('id').primaryKey(), fieldId: text('field_id').notNull().references(() => fields.id, { onDelete: 'cascade' }), label: text('label').notNull(), startDate: day('start_date').notNull(), soilSampleId: text('soil_sample_id').references(() => soilSamples.id),
-  cropKey: text('crop_key'), use: text('use'), yieldGoalTHa: num('yield_goal_t_ha'), yieldHistoryTHa: jsonb('yield_history_t_ha').$type<number[]>().notNull(), proteinTargetPct: num('protein_target_pct'), legumeShare: num('legume_share'), plantingYear: num('planting_year'), plantingDate: day('planting_date'), harvestDate: day('harvest_date'), strawRemovedFrac: num('straw_removed_frac').notNull(),
-  cropPricePerT: num('crop_price_per_t'), eatenRaw: boolean('eaten_raw').notNull(), touchesSoil: boolean('touches_soil').notNull(), winterDrainageMm: num('winter_drainage_mm').notNull(), springDrainageMm: num('spring_drainage_mm').notNull(), moistureClass: text('moisture_class').notNull(), soilTempSeasonC: num('soil_temp_season_c'), releaseDays: num('release_days'), depositionNKgHa: num('deposition_n_kg_ha'), depositionSKgHa: num('deposition_s_kg_ha'),
-  nitrateSampleDate: day('nitrate_sample_date'), manureHistory: text('manure_history', { enum: ['unknown', 'none', 'yes'] }).notNull(), irrigation: jsonb('irrigation').$type<Plan['irrigation']>(), cropN: jsonb('crop_n').$type<Plan['cropN']>(), struck: jsonb('struck').$type<Plan['struck']>().notNull(), lime: jsonb('lime').$type<Plan['lime']>(), schools: jsonb('schools').$type<Plan['schools']>(), residue: jsonb('residue').$type<Plan['residue']>(), boronLastYearKgHa: num('boron_last_year_kg_ha'), stand: jsonb('stand').$type<Plan['season']['stand']>(), version: version(),
-}, (t) => [uniqueIndex('field_seasons_label').on(t.fieldId, t.label)]);
+export const fieldSeasons = pgTable(
+  'field_seasons',
+  {
+    id: text('id').primaryKey(),
+    fieldId: text('field_id')
+      .notNull()
+      .references(() => fields.id, { onDelete: 'cascade' }),
+    label: text('label').notNull(),
+    startDate: day('start_date').notNull(),
+    soilSampleId: text('soil_sample_id').references(() => soilSamples.id),
+    cropKey: text('crop_key'),
+    use: text('use'),
+    yieldGoalTHa: num('yield_goal_t_ha'),
+    yieldHistoryTHa: jsonb('yield_history_t_ha').$type<number[]>().notNull(),
+    proteinTargetPct: num('protein_target_pct'),
+    legumeShare: num('legume_share'),
+    plantingYear: num('planting_year'),
+    plantingDate: day('planting_date'),
+    harvestDate: day('harvest_date'),
+    strawRemovedFrac: num('straw_removed_frac').notNull(),
+    cropPricePerT: num('crop_price_per_t'),
+    eatenRaw: boolean('eaten_raw').notNull(),
+    touchesSoil: boolean('touches_soil').notNull(),
+    winterDrainageMm: num('winter_drainage_mm').notNull(),
+    springDrainageMm: num('spring_drainage_mm').notNull(),
+    moistureClass: text('moisture_class').notNull(),
+    soilTempSeasonC: num('soil_temp_season_c'),
+    releaseDays: num('release_days'),
+    depositionNKgHa: num('deposition_n_kg_ha'),
+    depositionSKgHa: num('deposition_s_kg_ha'),
+    nitrateSampleDate: day('nitrate_sample_date'),
+    manureHistory: text('manure_history', { enum: ['unknown', 'none', 'yes'] }).notNull(),
+    irrigation: jsonb('irrigation').$type<Plan['irrigation']>(),
+    cropN: jsonb('crop_n').$type<Plan['cropN']>(),
+    struck: jsonb('struck').$type<Plan['struck']>().notNull(),
+    lime: jsonb('lime').$type<Plan['lime']>(),
+    schools: jsonb('schools').$type<Plan['schools']>(),
+    residue: jsonb('residue').$type<Plan['residue']>(),
+    boronLastYearKgHa: num('boron_last_year_kg_ha'),
+    stand: jsonb('stand').$type<Plan['season']['stand']>(),
+    version: version(),
+  },
+  (t) => [uniqueIndex('field_seasons_label').on(t.fieldId, t.label)],
+);
 
-export const nitrateLayers = pgTable('nitrate_layers', { seasonId: text('season_id').notNull().references(() => fieldSeasons.id, { onDelete: 'cascade' }), position: integer('position').notNull(), topCm: num('top_cm').notNull(), bottomCm: num('bottom_cm').notNull(), no3nMgKg: num('no3n_mg_kg').notNull(), bulkDensityGCm3: num('bulk_density_g_cm3'), stonesVolFrac: num('stones_vol_frac') }, (t) => [primaryKey({ columns: [t.seasonId, t.position] })]);
-export const previousCrops = pgTable('previous_crops', { seasonId: text('season_id').primaryKey().references(() => fieldSeasons.id, { onDelete: 'cascade' }), kind: text('kind', { enum: ['legume', 'green_manure', 'other'] }).notNull(), detail: jsonb('detail').$type<NonNullable<Plan['previous']>>().notNull() });
+export const nitrateLayers = pgTable(
+  'nitrate_layers',
+  {
+    seasonId: text('season_id')
+      .notNull()
+      .references(() => fieldSeasons.id, { onDelete: 'cascade' }),
+    position: integer('position').notNull(),
+    topCm: num('top_cm').notNull(),
+    bottomCm: num('bottom_cm').notNull(),
+    no3nMgKg: num('no3n_mg_kg').notNull(),
+    bulkDensityGCm3: num('bulk_density_g_cm3'),
+    stonesVolFrac: num('stones_vol_frac'),
+  },
+  (t) => [primaryKey({ columns: [t.seasonId, t.position] })],
+);
+export const previousCrops = pgTable('previous_crops', {
+  seasonId: text('season_id')
+    .primaryKey()
+    .references(() => fieldSeasons.id, { onDelete: 'cascade' }),
+  kind: text('kind', { enum: ['legume', 'green_manure', 'other'] }).notNull(),
+  detail: jsonb('detail').$type<NonNullable<Plan['previous']>>().notNull(),
+});
 
-export const organicApplications = pgTable('organic_applications', {
-  id: text('id').primaryKey(), seasonId: text('season_id').notNull().references(() => fieldSeasons.id, { onDelete: 'cascade' }), position: integer('position').notNull(), date: day('date').notNull(), materialKey: text('material_key').notNull(), status: text('status', { enum: ['planned', 'done'] }).notNull(), cropYear: num('crop_year').notNull(), rate: num('rate').notNull(), rateUnit: text('rate_unit', { enum: ['t_ha', 'm3_ha'] }).notNull(), methodKey: text('method_key').notNull(),
-  lab: jsonb('lab').$type<Plan['organics'][number]['lab']>(), coverings: jsonb('coverings').$type<Plan['organics'][number]['coverings']>().notNull(), plannedHours: num('planned_hours'), tempC: num('temp_c'), windMS: num('wind_m_s'), soil: text('soil').notNull(), cover: text('cover').notNull(), acidified: boolean('acidified').notNull().default(false), materialPh: num('material_ph'), areaFrac: num('area_frac').notNull().default(1),
-  storeId: text('store_id'), use: jsonb('use').$type<Plan['organics'][number]['use']>(), day: jsonb('day').$type<Plan['organics'][number]['day']>(), records: jsonb('records').$type<Plan['organics'][number]['records']>(), machine: jsonb('machine').$type<PlannedMachine>(), pricePerT: num('price_per_t').notNull().default(0), distanceKm: num('distance_km'), yieldBonusPct: num('yield_bonus_pct').notNull().default(0),
-}, (t) => [index('organic_applications_season').on(t.seasonId)]);
-export const fertiliserPasses = pgTable('fertiliser_passes', { id: text('id').primaryKey(), seasonId: text('season_id').notNull().references(() => fieldSeasons.id, { onDelete: 'cascade' }), position: integer('position').notNull(), date: day('date').notNull(), productId: text('product_id').notNull(), productKgHa: num('product_kg_ha').notNull(), placementId: text('placement_id').notNull(), status: text('status', { enum: ['planned', 'done'] }).notNull(), pricePerT: num('price_per_t') }, (t) => [index('fertiliser_passes_season').on(t.seasonId)]);
+export const organicApplications = pgTable(
+  'organic_applications',
+  {
+    id: text('id').primaryKey(),
+    seasonId: text('season_id')
+      .notNull()
+      .references(() => fieldSeasons.id, { onDelete: 'cascade' }),
+    position: integer('position').notNull(),
+    date: day('date').notNull(),
+    materialKey: text('material_key').notNull(),
+    status: text('status', { enum: ['planned', 'done'] }).notNull(),
+    cropYear: num('crop_year').notNull(),
+    rate: num('rate').notNull(),
+    rateUnit: text('rate_unit', { enum: ['t_ha', 'm3_ha'] }).notNull(),
+    methodKey: text('method_key').notNull(),
+    lab: jsonb('lab').$type<Plan['organics'][number]['lab']>(),
+    coverings: jsonb('coverings').$type<Plan['organics'][number]['coverings']>().notNull(),
+    plannedHours: num('planned_hours'),
+    tempC: num('temp_c'),
+    windMS: num('wind_m_s'),
+    soil: text('soil').notNull(),
+    cover: text('cover').notNull(),
+    acidified: boolean('acidified').notNull().default(false),
+    materialPh: num('material_ph'),
+    areaFrac: num('area_frac').notNull().default(1),
+    storeId: text('store_id'),
+    use: jsonb('use').$type<Plan['organics'][number]['use']>(),
+    day: jsonb('day').$type<Plan['organics'][number]['day']>(),
+    records: jsonb('records').$type<Plan['organics'][number]['records']>(),
+    machine: jsonb('machine').$type<PlannedMachine>(),
+    pricePerT: num('price_per_t').notNull().default(0),
+    distanceKm: num('distance_km'),
+    yieldBonusPct: num('yield_bonus_pct').notNull().default(0),
+  },
+  (t) => [index('organic_applications_season').on(t.seasonId)],
+);
+export const fertiliserPasses = pgTable(
+  'fertiliser_passes',
+  {
+    id: text('id').primaryKey(),
+    seasonId: text('season_id')
+      .notNull()
+      .references(() => fieldSeasons.id, { onDelete: 'cascade' }),
+    position: integer('position').notNull(),
+    date: day('date').notNull(),
+    productId: text('product_id').notNull(),
+    productKgHa: num('product_kg_ha').notNull(),
+    placementId: text('placement_id').notNull(),
+    status: text('status', { enum: ['planned', 'done'] }).notNull(),
+    pricePerT: num('price_per_t'),
+  },
+  (t) => [index('fertiliser_passes_season').on(t.seasonId)],
+);
 
-export const tissueSamples = pgTable('tissue_samples', {
-  id: text('id').primaryKey(), fieldId: text('field_id').notNull().references(() => fields.id, { onDelete: 'cascade' }), cropKey: text('crop_key').notNull(), date: day('date').notNull(), part: text('part').notNull(), bbch: num('bbch').notNull(), system: text('system'), nOrgans: num('n_organs'), washed: text('washed', { enum: ['no', 'distilled', 'tap'] }).notNull(), sprayElements: jsonb('spray_elements').$type<string[]>().notNull(), daysSinceSpray: num('days_since_spray'), role: text('role', { enum: ['survey', 'affected', 'unaffected'] }).notNull(),
-}, (t) => [index('tissue_samples_field').on(t.fieldId)]);
-export const tissueResults = pgTable('tissue_results', { sampleId: text('sample_id').notNull().references(() => tissueSamples.id, { onDelete: 'cascade' }), nutrient: text('nutrient').notNull(), reported: text('reported').notNull(), unit: text('unit').notNull() }, (t) => [primaryKey({ columns: [t.sampleId, t.nutrient] })]);
+export const tissueSamples = pgTable(
+  'tissue_samples',
+  {
+    id: text('id').primaryKey(),
+    fieldId: text('field_id')
+      .notNull()
+      .references(() => fields.id, { onDelete: 'cascade' }),
+    cropKey: text('crop_key').notNull(),
+    date: day('date').notNull(),
+    part: text('part').notNull(),
+    bbch: num('bbch').notNull(),
+    system: text('system'),
+    nOrgans: num('n_organs'),
+    washed: text('washed', { enum: ['no', 'distilled', 'tap'] }).notNull(),
+    sprayElements: jsonb('spray_elements').$type<string[]>().notNull(),
+    daysSinceSpray: num('days_since_spray'),
+    role: text('role', { enum: ['survey', 'affected', 'unaffected'] }).notNull(),
+  },
+  (t) => [index('tissue_samples_field').on(t.fieldId)],
+);
+export const tissueResults = pgTable(
+  'tissue_results',
+  {
+    sampleId: text('sample_id')
+      .notNull()
+      .references(() => tissueSamples.id, { onDelete: 'cascade' }),
+    nutrient: text('nutrient').notNull(),
+    reported: text('reported').notNull(),
+    unit: text('unit').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.sampleId, t.nutrient] })],
+);
 
 /** A plan version is frozen: the document as it was on that day, and the sheet that was shown with it. */
-export const planVersions = pgTable('plan_versions', {
-  id: text('id').primaryKey(), seasonId: text('season_id').notNull().references(() => fieldSeasons.id, { onDelete: 'cascade' }), number: integer('number').notNull(), status: text('status', { enum: ['proposed', 'change_asked', 'agreed'] }).notNull(), seasonVersion: integer('season_version').notNull(), plan: jsonb('plan').$type<Plan>().notNull(), sheet: jsonb('sheet').$type<SheetDocument>().notNull(),
-  proposedBy: text('proposed_by').notNull().references(() => people.id), proposedAt: timestamp('proposed_at', { withTimezone: true, mode: 'string' }).notNull(), decidedBy: text('decided_by').references(() => people.id), decidedAt: timestamp('decided_at', { withTimezone: true, mode: 'string' }), comment: text('comment'),
-}, (t) => [uniqueIndex('plan_versions_number').on(t.seasonId, t.number)]);
+export const planVersions = pgTable(
+  'plan_versions',
+  {
+    id: text('id').primaryKey(),
+    seasonId: text('season_id')
+      .notNull()
+      .references(() => fieldSeasons.id, { onDelete: 'cascade' }),
+    number: integer('number').notNull(),
+    status: text('status', { enum: ['proposed', 'change_asked', 'agreed'] }).notNull(),
+    seasonVersion: integer('season_version').notNull(),
+    plan: jsonb('plan').$type<Plan>().notNull(),
+    sheet: jsonb('sheet').$type<SheetDocument>().notNull(),
+    proposedBy: text('proposed_by')
+      .notNull()
+      .references(() => people.id),
+    proposedAt: timestamp('proposed_at', { withTimezone: true, mode: 'string' }).notNull(),
+    decidedBy: text('decided_by').references(() => people.id),
+    decidedAt: timestamp('decided_at', { withTimezone: true, mode: 'string' }),
+    comment: text('comment'),
+  },
+  (t) => [uniqueIndex('plan_versions_number').on(t.seasonId, t.number)],
+);
 
-export const labMappings = pgTable('lab_mappings', { farmId: text('farm_id').notNull().references(() => farms.id), laboratory: text('laboratory').notNull(), mapping: jsonb('mapping').$type<Record<string, unknown>>().notNull() }, (t) => [primaryKey({ columns: [t.farmId, t.laboratory] })]);
+export const labMappings = pgTable(
+  'lab_mappings',
+  {
+    farmId: text('farm_id')
+      .notNull()
+      .references(() => farms.id),
+    laboratory: text('laboratory').notNull(),
+    mapping: jsonb('mapping').$type<Record<string, unknown>>().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.farmId, t.laboratory] })],
+);
 /** Rows of a laboratory file that were refused: kept, to be put right and imported later. */
-export const waitingRows = pgTable('waiting_rows', { id: text('id').primaryKey(), farmId: text('farm_id').notNull().references(() => farms.id), laboratory: text('laboratory').notNull(), fileName: text('file_name').notNull(), row: integer('row').notNull(), cells: jsonb('cells').$type<Record<string, string>>().notNull(), problems: jsonb('problems').$type<{ column: string; value: string; reason: string }[]>().notNull() });
+export const waitingRows = pgTable('waiting_rows', {
+  id: text('id').primaryKey(),
+  farmId: text('farm_id')
+    .notNull()
+    .references(() => farms.id),
+  laboratory: text('laboratory').notNull(),
+  fileName: text('file_name').notNull(),
+  row: integer('row').notNull(),
+  cells: jsonb('cells').$type<Record<string, string>>().notNull(),
+  problems: jsonb('problems')
+    .$type<{ column: string; value: string; reason: string }[]>()
+    .notNull(),
+});
 
-export const audit = pgTable('audit', { id: bigserial('id', { mode: 'number' }).primaryKey(), at: timestamp('at', { withTimezone: true, mode: 'string' }).notNull().defaultNow(), personId: text('person_id').notNull(), farmId: text('farm_id').notNull(), action: text('action').notNull(), subject: text('subject').notNull(), detail: jsonb('detail').$type<unknown>() }, (t) => [index('audit_farm').on(t.farmId)]);
+export const audit = pgTable(
+  'audit',
+  {
+    id: bigserial('id', { mode: 'number' }).primaryKey(),
+    at: timestamp('at', { withTimezone: true, mode: 'string' }).notNull().defaultNow(),
+    personId: text('person_id').notNull(),
+    farmId: text('farm_id').notNull(),
+    action: text('action').notNull(),
+    subject: text('subject').notNull(),
+    detail: jsonb('detail').$type<unknown>(),
+  },
+  (t) => [index('audit_farm').on(t.farmId)],
+);

@@ -7,11 +7,51 @@ export interface ListedVersion extends Omit<PlanVersion, 'plan' | 'sheet'> {
   proposer: string;
 }
 
-const LISTED = { id: planVersions.id, seasonId: planVersions.seasonId, number: planVersions.number, status: planVersions.status, seasonVersion: planVersions.seasonVersion, proposedBy: planVersions.proposedBy, proposedAt: planVersions.proposedAt, decidedBy: planVersions.decidedBy, decidedAt: planVersions.decidedAt, comment: planVersions.comment, proposer: people.name };
+const LISTED = {
+  id: planVersions.id,
+  seasonId: planVersions.seasonId,
+  number: planVersions.number,
+  status: planVersions.status,
+  seasonVersion: planVersions.seasonVersion,
+  proposedBy: planVersions.proposedBy,
+  proposedAt: planVersions.proposedAt,
+  decidedBy: planVersions.decidedBy,
+  decidedAt: planVersions.decidedAt,
+  comment: planVersions.comment,
+  proposer: people.name,
+};
 
-export const versionsOf = async (db: Executor, seasonIds: readonly string[]): Promise<ListedVersion[]> => (seasonIds.length === 0 ? [] : db.select(LISTED).from(planVersions).innerJoin(people, eq(planVersions.proposedBy, people.id)).where(inArray(planVersions.seasonId, [...seasonIds])).orderBy(desc(planVersions.number)));
-export const versionById = async (db: Executor, id: string): Promise<PlanVersion | undefined> => (await db.select().from(planVersions).where(eq(planVersions.id, id)))[0];
-export const addVersion = async (db: Executor, version: typeof planVersions.$inferInsert): Promise<void> => { await db.insert(planVersions).values(version); };
+export const versionsOf = async (
+  db: Executor,
+  seasonIds: readonly string[],
+): Promise<ListedVersion[]> =>
+  seasonIds.length === 0
+    ? []
+    : db
+        .select(LISTED)
+        .from(planVersions)
+        .innerJoin(people, eq(planVersions.proposedBy, people.id))
+        .where(inArray(planVersions.seasonId, [...seasonIds]))
+        .orderBy(desc(planVersions.number));
+export const versionById = async (db: Executor, id: string): Promise<PlanVersion | undefined> =>
+  (await db.select().from(planVersions).where(eq(planVersions.id, id)))[0];
+export const addVersion = async (
+  db: Executor,
+  version: typeof planVersions.$inferInsert,
+): Promise<void> => {
+  await db.insert(planVersions).values(version);
+};
 
 /** Decides a version that is still open; false when it has been decided already. */
-export const decideVersion = async (db: Db | Executor, id: string, decision: Pick<PlanVersion, 'status' | 'decidedBy' | 'decidedAt' | 'comment'>): Promise<boolean> => (await db.update(planVersions).set(decision).where(and(eq(planVersions.id, id), eq(planVersions.status, 'proposed'))).returning({ id: planVersions.id })).length === 1;
+export const decideVersion = async (
+  db: Db | Executor,
+  id: string,
+  decision: Pick<PlanVersion, 'status' | 'decidedBy' | 'decidedAt' | 'comment'>,
+): Promise<boolean> =>
+  (
+    await db
+      .update(planVersions)
+      .set(decision)
+      .where(and(eq(planVersions.id, id), eq(planVersions.status, 'proposed')))
+      .returning({ id: planVersions.id })
+  ).length === 1;

@@ -7,19 +7,38 @@ import { checkFile, discardWaiting, importWaiting, previewFile } from './laborat
 import { addLeaf, dropLeaf, readLeafFile } from './leaves';
 import { createField } from './ownFarm';
 import { decide, importPlanFile, propose, saveEdit } from './plans';
-import { changeSamplingPlan, createSamplingPlan, dropClaim, dropSamplingPlan, keepClaim, outlinesInFile, saveOutline } from './sampling';
+import {
+  changeSamplingPlan,
+  createSamplingPlan,
+  dropClaim,
+  dropSamplingPlan,
+  keepClaim,
+  outlinesInFile,
+  saveOutline,
+} from './sampling';
 import { actAs, session } from './session';
 import { sendToSimulatedLaboratory } from './simulatedLaboratory';
 
 // Thin doors: who acts comes from the session, never from the caller; the use cases authorise and validate.
-const bytesOf = async (form: FormData): Promise<Uint8Array> => { const f = form.get('file'); return f instanceof File ? new Uint8Array(await f.arrayBuffer()) : new Uint8Array(); };
-const text = (form: FormData, key: string): string => { const v = form.get(key); return typeof v === 'string' ? v : ''; };
+const bytesOf = async (form: FormData): Promise<Uint8Array> => {
+  const f = form.get('file');
+  return f instanceof File ? new Uint8Array(await f.arrayBuffer()) : new Uint8Array();
+};
+const text = (form: FormData, key: string): string => {
+  const v = form.get(key);
+  return typeof v === 'string' ? v : '';
+};
 
 export async function actAsAction(personId: string) {
   await actAs(personId);
   revalidatePath('/', 'layout');
 }
-export async function savePlanAction(seasonId: string, expected: number, base: unknown, mine: unknown) {
+export async function savePlanAction(
+  seasonId: string,
+  expected: number,
+  base: unknown,
+  mine: unknown,
+) {
   const { db, actor } = await session();
   return answer(() => saveEdit(db, actor, seasonId, expected, base, mine));
 }
@@ -47,11 +66,21 @@ export async function createFieldAction(raw: unknown) {
 }
 export async function previewFileAction(form: FormData) {
   const { db, actor } = await session();
-  return answer(async () => previewFile(db, actor, text(form, 'farmId'), text(form, 'laboratory'), await bytesOf(form)));
+  return answer(async () =>
+    previewFile(db, actor, text(form, 'farmId'), text(form, 'laboratory'), await bytesOf(form)),
+  );
 }
 export async function checkFileAction(form: FormData) {
   const { db, actor } = await session();
-  return answer(async () => checkFile(db, actor, text(form, 'farmId'), await bytesOf(form), JSON.parse(text(form, 'mapping'))));
+  return answer(async () =>
+    checkFile(
+      db,
+      actor,
+      text(form, 'farmId'),
+      await bytesOf(form),
+      JSON.parse(text(form, 'mapping')),
+    ),
+  );
 }
 export async function importWaitingAction(id: string, cells: Record<string, string>) {
   const { db, actor } = await session();
@@ -100,7 +129,12 @@ export async function createSamplingPlanAction(fieldId: string, name: unknown, p
   revalidatePath(`/fields/${fieldId}`, 'layout');
   return result;
 }
-export async function changeSamplingPlanAction(planId: string, expected: number, name: unknown, plan: unknown) {
+export async function changeSamplingPlanAction(
+  planId: string,
+  expected: number,
+  name: unknown,
+  plan: unknown,
+) {
   const { db, actor } = await session();
   const result = await answer(() => changeSamplingPlan(db, actor, planId, expected, name, plan));
   revalidatePath('/fields', 'layout');

@@ -9,8 +9,16 @@ export async function answer<T>(work: () => Promise<T>): Promise<Answer<T>> {
     return { ok: true, value: await work() };
   } catch (e) {
     if (e instanceof Refusal) return { ok: false, refusal: e.detail };
-    if (e instanceof NotAllowed) return { ok: false, refusal: { code: 'inconsistent', field: 'actor', message: e.message } };
+    if (e instanceof NotAllowed)
+      return { ok: false, refusal: { code: 'inconsistent', field: 'actor', message: e.message } };
     console.error(e);
-    return { ok: false, refusal: { code: 'infeasible', field: 'server', message: 'The server could not do this. Nothing was changed; try again.' } };
+    return {
+      ok: false,
+      refusal: {
+        code: 'infeasible',
+        field: 'server',
+        message: 'The server could not do this. Nothing was changed; try again.',
+      },
+    };
   }
 }

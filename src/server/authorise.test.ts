@@ -5,14 +5,29 @@ import { authorise, farmsAllowed, NotAllowed, type Action } from './authorise';
 
 let db: Db;
 let close: () => Promise<void>;
-beforeAll(async () => { ({ db, close } = await demoDatabase()); });
+beforeAll(async () => {
+  ({ db, close } = await demoDatabase());
+});
 afterAll(() => close());
 const ines = { id: 'ines-calloway', name: 'Ines Calloway' };
 const odo = { id: 'odo-merrick', name: 'Odo Merrick' };
-const allowed = (actor: typeof ines, action: Action, farm: string) => authorise(db, actor, action, farm).then(() => true, (e: unknown) => { if (!(e instanceof NotAllowed)) throw e; return false; });
+const allowed = (actor: typeof ines, action: Action, farm: string) =>
+  authorise(db, actor, action, farm).then(
+    () => true,
+    (e: unknown) => {
+      if (!(e instanceof NotAllowed)) throw e;
+      return false;
+    },
+  );
 
 describe('the one door', () => {
-  it.each<[Action, boolean, boolean]>([['read', true, true], ['sample', true, true], ['edit', true, false], ['propose', true, false], ['decide', false, true]])('%s: advisor %s, farmer %s', async (action, advisor, farmer) => {
+  it.each<[Action, boolean, boolean]>([
+    ['read', true, true],
+    ['sample', true, true],
+    ['edit', true, false],
+    ['propose', true, false],
+    ['decide', false, true],
+  ])('%s: advisor %s, farmer %s', async (action, advisor, farmer) => {
     expect(await allowed(ines, action, 'tansy-hollow')).toBe(advisor);
     expect(await allowed(odo, action, 'tansy-hollow')).toBe(farmer);
   });
@@ -26,7 +41,11 @@ describe('the one door', () => {
     expect(await farmsAllowed(db, ines, 'edit')).toHaveLength(3);
   });
   it('says who may not do what', async () => {
-    await expect(authorise(db, odo, 'read', 'kestrel-terrace')).rejects.toThrow('Odo Merrick may not see this farm.');
-    await expect(authorise(db, odo, 'edit', 'tansy-hollow')).rejects.toThrow('Odo Merrick may not edit this farm.');
+    await expect(authorise(db, odo, 'read', 'kestrel-terrace')).rejects.toThrow(
+      'Odo Merrick may not see this farm.',
+    );
+    await expect(authorise(db, odo, 'edit', 'tansy-hollow')).rejects.toThrow(
+      'Odo Merrick may not edit this farm.',
+    );
   });
 });

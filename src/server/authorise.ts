@@ -22,12 +22,18 @@ export class NotAllowed extends Error {
 }
 
 /** The one door: every read and write of a farm passes through here. Returns the role; throws when the person may not. */
-export async function authorise(db: Db, actor: Actor, action: Action, farmId: string): Promise<Role> {
+export async function authorise(
+  db: Db,
+  actor: Actor,
+  action: Action,
+  farmId: string,
+): Promise<Role> {
   const role = (await rolesOf(db, actor.id)).find((r) => r.farmId === farmId)?.role;
   if (!role || !MAY[role].includes(action)) throw new NotAllowed(actor, action);
   return role;
 }
 
 /** Farms that a person may do something on. */
-export const farmsAllowed = async (db: Db, actor: Actor, action: Action): Promise<string[]> => (await rolesOf(db, actor.id)).filter((r) => MAY[r.role].includes(action)).map((r) => r.farmId);
+export const farmsAllowed = async (db: Db, actor: Actor, action: Action): Promise<string[]> =>
+  (await rolesOf(db, actor.id)).filter((r) => MAY[r.role].includes(action)).map((r) => r.farmId);
 export const may = (role: Role, action: Action): boolean => MAY[role].includes(action);

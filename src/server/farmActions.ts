@@ -14,15 +14,49 @@ async function changing<T>(work: (s: Session) => Promise<T>): Promise<Answer<T>>
   revalidatePath('/', 'layout');
   return result;
 }
-const text = (form: FormData, key: string): string => { const v = form.get(key); return typeof v === 'string' ? v : ''; };
-const fileOf = (form: FormData): File | null => { const f = form.get('file'); return f instanceof File ? f : null; };
+const text = (form: FormData, key: string): string => {
+  const v = form.get(key);
+  return typeof v === 'string' ? v : '';
+};
+const fileOf = (form: FormData): File | null => {
+  const f = form.get('file');
+  return f instanceof File ? f : null;
+};
 
-export const saveTermsAction = async (farmId: string, expected: number, raw: unknown): Promise<Answer<number>> => changing(({ db, actor }) => saveFarmTerms(db, actor, farmId, expected, raw));
-export const saveStoreAction = async (farmId: string, raw: unknown): Promise<Answer<string>> => changing(({ db, actor }) => saveStore(db, actor, farmId, raw));
-export const removeStoreAction = async (farmId: string, id: string): Promise<Answer<void>> => changing(({ db, actor }) => removeStore(db, actor, farmId, id));
-export const saveMachineAction = async (farmId: string, raw: unknown): Promise<Answer<string>> => changing(({ db, actor }) => saveMachine(db, actor, farmId, raw));
-export const removeMachineAction = async (farmId: string, id: string): Promise<Answer<void>> => changing(({ db, actor }) => removeMachine(db, actor, farmId, id));
-export const overrideRowAction = async (farmId: string, raw: unknown): Promise<Answer<void>> => changing(({ db, actor }) => overrideRow(db, actor, farmId, raw));
-export const resetRowAction = async (farmId: string, table: string, key: string): Promise<Answer<void>> => changing(({ db, actor }) => resetRow(db, actor, farmId, tableOf(table), key));
-export const importLibraryAction = async (form: FormData): Promise<Answer<LibraryImport>> => changing(async ({ db, actor }) => importLibrary(db, actor, text(form, 'farmId'), tableOf(text(form, 'table')), new Uint8Array((await fileOf(form)?.arrayBuffer()) ?? []), text(form, 'why')));
-export const importFarmAction = async (form: FormData): Promise<Answer<string>> => changing(async ({ db, actor }) => importFarm(db, actor, (await fileOf(form)?.text()) ?? '', text(form, 'name') || null));
+export const saveTermsAction = async (
+  farmId: string,
+  expected: number,
+  raw: unknown,
+): Promise<Answer<number>> =>
+  changing(({ db, actor }) => saveFarmTerms(db, actor, farmId, expected, raw));
+export const saveStoreAction = async (farmId: string, raw: unknown): Promise<Answer<string>> =>
+  changing(({ db, actor }) => saveStore(db, actor, farmId, raw));
+export const removeStoreAction = async (farmId: string, id: string): Promise<Answer<void>> =>
+  changing(({ db, actor }) => removeStore(db, actor, farmId, id));
+export const saveMachineAction = async (farmId: string, raw: unknown): Promise<Answer<string>> =>
+  changing(({ db, actor }) => saveMachine(db, actor, farmId, raw));
+export const removeMachineAction = async (farmId: string, id: string): Promise<Answer<void>> =>
+  changing(({ db, actor }) => removeMachine(db, actor, farmId, id));
+export const overrideRowAction = async (farmId: string, raw: unknown): Promise<Answer<void>> =>
+  changing(({ db, actor }) => overrideRow(db, actor, farmId, raw));
+export const resetRowAction = async (
+  farmId: string,
+  table: string,
+  key: string,
+): Promise<Answer<void>> =>
+  changing(({ db, actor }) => resetRow(db, actor, farmId, tableOf(table), key));
+export const importLibraryAction = async (form: FormData): Promise<Answer<LibraryImport>> =>
+  changing(async ({ db, actor }) =>
+    importLibrary(
+      db,
+      actor,
+      text(form, 'farmId'),
+      tableOf(text(form, 'table')),
+      new Uint8Array((await fileOf(form)?.arrayBuffer()) ?? []),
+      text(form, 'why'),
+    ),
+  );
+export const importFarmAction = async (form: FormData): Promise<Answer<string>> =>
+  changing(async ({ db, actor }) =>
+    importFarm(db, actor, (await fileOf(form)?.text()) ?? '', text(form, 'name') || null),
+  );

@@ -9,7 +9,11 @@ import { overview, propose } from './plans';
 
 const INES = { id: 'ines-calloway', name: 'Ines Calloway' };
 const ODO = { id: 'odo-merrick', name: 'Odo Merrick' };
-const refused = async (work: Promise<unknown>) => work.then(() => null, (e: unknown) => (e instanceof Refusal ? e.detail : Promise.reject(e as Error)));
+const refused = async (work: Promise<unknown>) =>
+  work.then(
+    () => null,
+    (e: unknown) => (e instanceof Refusal ? e.detail : Promise.reject(e as Error)),
+  );
 
 describe('a farm as a file', () => {
   let db: Db;
@@ -19,16 +23,29 @@ describe('a farm as a file', () => {
     await propose(db, INES, 'low-fleet-2026-27');
   });
   afterAll(() => close());
-  it.each(['tansy-hollow', 'kestrel-terrace', 'quern-orchard'])('%s comes back equal, with figures, samples, versions and all', async (farmId) => {
-    const first = await exportFarm(db, INES, farmId);
-    const copy = await importFarm(db, INES, first.text, `${first.name} copy`);
-    const second = await exportFarm(db, INES, copy);
-    expect(JSON.parse(second.text)).toEqual({ ...JSON.parse(first.text), farm: { ...JSON.parse(first.text).farm, name: `${first.name} copy` } });
-    const all = await overview(db, INES);
-    const [old, fresh] = [all.find((f) => f.farm.id === farmId), all.find((f) => f.farm.id === copy)];
-    expect(fresh?.fields.map((f) => f.assessment.sums)).toEqual(old?.fields.map((f) => f.assessment.sums));
-    expect(fresh?.fields.map((f) => f.version?.status)).toEqual(old?.fields.map((f) => f.version?.status));
-  });
+  it.each(['tansy-hollow', 'kestrel-terrace', 'quern-orchard'])(
+    '%s comes back equal, with figures, samples, versions and all',
+    async (farmId) => {
+      const first = await exportFarm(db, INES, farmId);
+      const copy = await importFarm(db, INES, first.text, `${first.name} copy`);
+      const second = await exportFarm(db, INES, copy);
+      expect(JSON.parse(second.text)).toEqual({
+        ...JSON.parse(first.text),
+        farm: { ...JSON.parse(first.text).farm, name: `${first.name} copy` },
+      });
+      const all = await overview(db, INES);
+      const [old, fresh] = [
+        all.find((f) => f.farm.id === farmId),
+        all.find((f) => f.farm.id === copy),
+      ];
+      expect(fresh?.fields.map((f) => f.assessment.sums)).toEqual(
+        old?.fields.map((f) => f.assessment.sums),
+      );
+      expect(fresh?.fields.map((f) => f.version?.status)).toEqual(
+        old?.fields.map((f) => f.version?.status),
+      );
+    },
+  );
   it('holds no id of the database and no other farm', async () => {
     const { text } = await exportFarm(db, INES, 'tansy-hollow');
     expect(text).not.toMatch(/low-fleet"|kestrel|quern/);
@@ -37,15 +54,29 @@ describe('a farm as a file', () => {
   it('of version 1 is read: what it could not say takes the shown default', async () => {
     const old = JSON.parse((await exportFarm(db, INES, 'tansy-hollow')).text);
     old.version = 1;
-    for (const o of old.rows.organicApplications) for (const k of ['acidified', 'materialPh', 'areaFrac']) delete o[k];
+    for (const o of old.rows.organicApplications)
+      for (const k of ['acidified', 'materialPh', 'areaFrac']) delete o[k];
     for (const s of old.rows.seasons) if (s.stand) delete s.stand.winterCover;
     old.farm.terms = { ...DEFAULT_TERMS, pPricePerKg: 3.1 };
-    for (const k of ['library', 'manureNSchool', 'ammoniaSchool', 'manurePkSchool', 'soilWarmth', 'residualTailFrac']) delete old.farm.terms[k];
+    for (const k of [
+      'library',
+      'manureNSchool',
+      'ammoniaSchool',
+      'manurePkSchool',
+      'soilWarmth',
+      'residualTailFrac',
+    ])
+      delete old.farm.terms[k];
     const copy = await importFarm(db, INES, JSON.stringify(old), 'Tansy of old');
     const all = await overview(db, INES);
-    const sums = (id: string) => all.find((f) => f.farm.id === id)?.fields.map((f) => f.assessment.sums);
+    const sums = (id: string) =>
+      all.find((f) => f.farm.id === id)?.fields.map((f) => f.assessment.sums);
     expect(sums(copy)).toEqual(sums('tansy-hollow'));
-    expect(JSON.parse((await exportFarm(db, INES, copy)).text).farm.terms).toMatchObject({ pPricePerKg: 3.1, ammoniaSchool: 'curve', soilWarmth: 'temperate' });
+    expect(JSON.parse((await exportFarm(db, INES, copy)).text).farm.terms).toMatchObject({
+      pPricePerKg: 3.1,
+      ammoniaSchool: 'curve',
+      soilWarmth: 'temperate',
+    });
   });
   it('is for those who may see the farm', async () => {
     await expect(exportFarm(db, ODO, 'kestrel-terrace')).rejects.toThrow(NotAllowed);
@@ -53,18 +84,79 @@ describe('a farm as a file', () => {
   it('a faulty file names field, value and range, and leaves nothing behind', async () => {
     const before = (await overview(db, INES)).length;
     const good = JSON.parse((await exportFarm(db, INES, 'quern-orchard')).text);
-    const broken = (change: (f: typeof good) => void) => { const f = structuredClone(good); change(f); return refused(importFarm(db, INES, JSON.stringify(f), 'Broken')); };
+    const broken = (change: (f: typeof good) => void) => {
+      const f = structuredClone(good);
+      change(f);
+      return refused(importFarm(db, INES, JSON.stringify(f), 'Broken'));
+    };
     expect(await refused(importFarm(db, INES, '{', null))).toMatchObject({ field: 'file' });
-    expect(await refused(importFarm(db, INES, '{"format":"else"}', null))).toMatchObject({ field: 'format' });
-    expect(await broken((f) => { f.version = 3; })).toMatchObject({ code: 'newer_version' });
-    expect(await broken((f) => { f.rows.seasons[0].fieldId = 'fields-99999'; })).toMatchObject({ field: 'rows.seasons[0].fieldId', value: 'fields-99999' });
-    expect(await broken((f) => { f.rows.seasons[0].surprise = 1; })).toMatchObject({ code: 'unknown_field', field: 'rows.seasons[0].surprise' });
-    expect(await broken((f) => { f.rows.soilSamples[0].phWater = 67; })).toMatchObject({ code: 'out_of_range', field: 'ground.phWater', value: 67 });
-    expect(await broken((f) => { f.rows.organicApplications[0].rate = 4000; })).toMatchObject({ code: 'out_of_range', value: 4000 });
-    expect(await broken((f) => { f.rows.stores[0].materialKey = 'dragon_dung'; })).toMatchObject({ code: 'unknown_id', value: 'dragon_dung' });
-    expect(await broken((f) => { f.rows.libraryChanges = [{ table: 'crops', key: 'pear', like: 'pear', values: { nReqKgT: 5000 }, by: 'x', on: '2027-01-01', why: 'a test' }]; })).toMatchObject({ code: 'out_of_range', field: 'nReqKgT' });
-    expect(await broken((f) => { f.rows.libraryChanges = [{ table: 'crops', key: 'a', like: 'b', values: {}, by: 'x', on: '2027-01-01', why: 'a test' }]; })).toMatchObject({ code: 'unknown_id' });
-    expect(await refused(importFarm(db, INES, JSON.stringify(good), null))).toMatchObject({ field: 'name', value: 'Quern Orchard' });
+    expect(await refused(importFarm(db, INES, '{"format":"else"}', null))).toMatchObject({
+      field: 'format',
+    });
+    expect(
+      await broken((f) => {
+        f.version = 3;
+      }),
+    ).toMatchObject({ code: 'newer_version' });
+    expect(
+      await broken((f) => {
+        f.rows.seasons[0].fieldId = 'fields-99999';
+      }),
+    ).toMatchObject({ field: 'rows.seasons[0].fieldId', value: 'fields-99999' });
+    expect(
+      await broken((f) => {
+        f.rows.seasons[0].surprise = 1;
+      }),
+    ).toMatchObject({ code: 'unknown_field', field: 'rows.seasons[0].surprise' });
+    expect(
+      await broken((f) => {
+        f.rows.soilSamples[0].phWater = 67;
+      }),
+    ).toMatchObject({ code: 'out_of_range', field: 'ground.phWater', value: 67 });
+    expect(
+      await broken((f) => {
+        f.rows.organicApplications[0].rate = 4000;
+      }),
+    ).toMatchObject({ code: 'out_of_range', value: 4000 });
+    expect(
+      await broken((f) => {
+        f.rows.stores[0].materialKey = 'dragon_dung';
+      }),
+    ).toMatchObject({ code: 'unknown_id', value: 'dragon_dung' });
+    expect(
+      await broken((f) => {
+        f.rows.libraryChanges = [
+          {
+            table: 'crops',
+            key: 'pear',
+            like: 'pear',
+            values: { nReqKgT: 5000 },
+            by: 'x',
+            on: '2027-01-01',
+            why: 'a test',
+          },
+        ];
+      }),
+    ).toMatchObject({ code: 'out_of_range', field: 'nReqKgT' });
+    expect(
+      await broken((f) => {
+        f.rows.libraryChanges = [
+          {
+            table: 'crops',
+            key: 'a',
+            like: 'b',
+            values: {},
+            by: 'x',
+            on: '2027-01-01',
+            why: 'a test',
+          },
+        ];
+      }),
+    ).toMatchObject({ code: 'unknown_id' });
+    expect(await refused(importFarm(db, INES, JSON.stringify(good), null))).toMatchObject({
+      field: 'name',
+      value: 'Quern Orchard',
+    });
     expect((await overview(db, INES)).length).toBe(before);
   });
 });

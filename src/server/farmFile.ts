@@ -28,9 +28,23 @@ const MAX_BYTES = 20 * 1024 * 1024;
 
 /** Ids of the database mean nothing outside it: in the file each row has a short reference by its place, the same whenever the farm is the same. */
 const REFERENCES: Record<string, { id: string; refers: Record<string, string> }> = {
-  fields: { id: 'id', refers: {} }, samplingPlans: { id: 'id', refers: { fieldId: 'fields' } }, soilSamples: { id: 'id', refers: { fieldId: 'fields', samplingPlanId: 'samplingPlans' } }, soilResults: { id: '', refers: { sampleId: 'soilSamples' } },
-  seasons: { id: 'id', refers: { fieldId: 'fields', soilSampleId: 'soilSamples' } }, nitrateLayers: { id: '', refers: { seasonId: 'seasons' } }, previousCrops: { id: '', refers: { seasonId: 'seasons' } }, stores: { id: 'id', refers: {} }, machines: { id: 'id', refers: {} },
-  organicApplications: { id: 'id', refers: { seasonId: 'seasons', storeId: 'stores' } }, fertiliserPasses: { id: 'id', refers: { seasonId: 'seasons' } }, tissueSamples: { id: 'id', refers: { fieldId: 'fields' } }, tissueResults: { id: '', refers: { sampleId: 'tissueSamples' } }, planVersions: { id: 'id', refers: { seasonId: 'seasons' } }, claims: { id: 'id', refers: { fieldId: 'fields' } }, libraryChanges: { id: '', refers: {} }, labMappings: { id: '', refers: {} },
+  fields: { id: 'id', refers: {} },
+  samplingPlans: { id: 'id', refers: { fieldId: 'fields' } },
+  soilSamples: { id: 'id', refers: { fieldId: 'fields', samplingPlanId: 'samplingPlans' } },
+  soilResults: { id: '', refers: { sampleId: 'soilSamples' } },
+  seasons: { id: 'id', refers: { fieldId: 'fields', soilSampleId: 'soilSamples' } },
+  nitrateLayers: { id: '', refers: { seasonId: 'seasons' } },
+  previousCrops: { id: '', refers: { seasonId: 'seasons' } },
+  stores: { id: 'id', refers: {} },
+  machines: { id: 'id', refers: {} },
+  organicApplications: { id: 'id', refers: { seasonId: 'seasons', storeId: 'stores' } },
+  fertiliserPasses: { id: 'id', refers: { seasonId: 'seasons' } },
+  tissueSamples: { id: 'id', refers: { fieldId: 'fields' } },
+  tissueResults: { id: '', refers: { sampleId: 'tissueSamples' } },
+  planVersions: { id: 'id', refers: { seasonId: 'seasons' } },
+  claims: { id: 'id', refers: { fieldId: 'fields' } },
+  libraryChanges: { id: '', refers: {} },
+  labMappings: { id: '', refers: {} },
 };
 const TABLES = Object.keys(REFERENCES);
 type Row = Record<string, unknown>;
@@ -38,37 +52,167 @@ type Row = Record<string, unknown>;
 // Each table's own columns are the schema; what a column holds as JSON is checked by the schema of the plan.
 const use = organicApplication.shape;
 const rows = z.strictObject({
-  fields: z.array(createSelectSchema(t.fields, { outline: z.strictObject({ type: z.literal('Polygon'), coordinates: z.array(z.array(z.array(z.number()))) }).nullable(), near: planSchema.shape.field.shape.near.nullable(), forage: planSchema.shape.field.shape.forage }).omit({ farmId: true }).strict()).max(5000),
-  samplingPlans: z.array(createSelectSchema(t.samplingPlans, { document: samplingPlanSchema }).strict()), soilSamples: z.array(createSelectSchema(t.soilSamples).strict()), soilResults: z.array(createSelectSchema(t.soilResults, { value: soilReading.shape.value, nutrient: soilReading.shape.nutrient }).omit({ id: true }).strict()),
-  seasons: z.array(createSelectSchema(t.fieldSeasons, { yieldHistoryTHa: planSchema.shape.season.shape.yieldHistoryTHa, irrigation: planSchema.shape.irrigation, cropN: planSchema.shape.cropN, struck: planSchema.shape.struck, lime: planSchema.shape.lime, schools: planSchema.shape.schools.nullable(), residue: planSchema.shape.residue, stand: planSchema.shape.season.shape.stand.nullable() }).strict()),
-  nitrateLayers: z.array(createSelectSchema(t.nitrateLayers).strict()), previousCrops: z.array(createSelectSchema(t.previousCrops, { detail: planSchema.shape.previous.unwrap() }).strict()),
-  stores: z.array(createSelectSchema(t.stores, { labs: z.array(manureLab) }).omit({ farmId: true }).strict()), machines: z.array(createSelectSchema(t.machines, { calibrations: z.array(plannedMachine.shape.calibration.unwrap()) }).omit({ farmId: true }).strict()),
-  organicApplications: z.array(createSelectSchema(t.organicApplications, { lab: use.lab, coverings: use.coverings, use: use.use.nullable(), day: use.day, records: use.records, machine: use.machine }).strict()), fertiliserPasses: z.array(createSelectSchema(t.fertiliserPasses).strict()),
-  tissueSamples: z.array(createSelectSchema(t.tissueSamples, { sprayElements: z.array(z.string().max(20)) }).strict()), tissueResults: z.array(createSelectSchema(t.tissueResults).strict()), planVersions: z.array(createSelectSchema(t.planVersions, { plan: z.looseObject({}), sheet: sheetSchema }).strict()),
-  claims: z.array(createSelectSchema(t.claims, { input: z.record(z.string(), z.unknown()) }).strict()), libraryChanges: z.array(libraryChange), labMappings: z.array(createSelectSchema(t.labMappings, { mapping: z.record(z.string(), z.unknown()) }).omit({ farmId: true }).strict()),
+  fields: z
+    .array(
+      createSelectSchema(t.fields, {
+        outline: z
+          .strictObject({
+            type: z.literal('Polygon'),
+            coordinates: z.array(z.array(z.array(z.number()))),
+          })
+          .nullable(),
+        near: planSchema.shape.field.shape.near.nullable(),
+        forage: planSchema.shape.field.shape.forage,
+      })
+        .omit({ farmId: true })
+        .strict(),
+    )
+    .max(5000),
+  samplingPlans: z.array(
+    createSelectSchema(t.samplingPlans, { document: samplingPlanSchema }).strict(),
+  ),
+  soilSamples: z.array(createSelectSchema(t.soilSamples).strict()),
+  soilResults: z.array(
+    createSelectSchema(t.soilResults, {
+      value: soilReading.shape.value,
+      nutrient: soilReading.shape.nutrient,
+    })
+      .omit({ id: true })
+      .strict(),
+  ),
+  seasons: z.array(
+    createSelectSchema(t.fieldSeasons, {
+      yieldHistoryTHa: planSchema.shape.season.shape.yieldHistoryTHa,
+      irrigation: planSchema.shape.irrigation,
+      cropN: planSchema.shape.cropN,
+      struck: planSchema.shape.struck,
+      lime: planSchema.shape.lime,
+      schools: planSchema.shape.schools.nullable(),
+      residue: planSchema.shape.residue,
+      stand: planSchema.shape.season.shape.stand.nullable(),
+    }).strict(),
+  ),
+  nitrateLayers: z.array(createSelectSchema(t.nitrateLayers).strict()),
+  previousCrops: z.array(
+    createSelectSchema(t.previousCrops, { detail: planSchema.shape.previous.unwrap() }).strict(),
+  ),
+  stores: z.array(
+    createSelectSchema(t.stores, { labs: z.array(manureLab) })
+      .omit({ farmId: true })
+      .strict(),
+  ),
+  machines: z.array(
+    createSelectSchema(t.machines, {
+      calibrations: z.array(plannedMachine.shape.calibration.unwrap()),
+    })
+      .omit({ farmId: true })
+      .strict(),
+  ),
+  organicApplications: z.array(
+    createSelectSchema(t.organicApplications, {
+      lab: use.lab,
+      coverings: use.coverings,
+      use: use.use.nullable(),
+      day: use.day,
+      records: use.records,
+      machine: use.machine,
+    }).strict(),
+  ),
+  fertiliserPasses: z.array(createSelectSchema(t.fertiliserPasses).strict()),
+  tissueSamples: z.array(
+    createSelectSchema(t.tissueSamples, { sprayElements: z.array(z.string().max(20)) }).strict(),
+  ),
+  tissueResults: z.array(createSelectSchema(t.tissueResults).strict()),
+  planVersions: z.array(
+    createSelectSchema(t.planVersions, { plan: z.looseObject({}), sheet: sheetSchema }).strict(),
+  ),
+  claims: z.array(
+    createSelectSchema(t.claims, { input: z.record(z.string(), z.unknown()) }).strict(),
+  ),
+  libraryChanges: z.array(libraryChange),
+  labMappings: z.array(
+    createSelectSchema(t.labMappings, { mapping: z.record(z.string(), z.unknown()) })
+      .omit({ farmId: true })
+      .strict(),
+  ),
 });
 const fileSchema = z.strictObject({
-  format: z.literal(FARM_FORMAT), version: z.literal(FARM_VERSION), exportedOn: z.iso.date(),
-  farm: createSelectSchema(t.farms, { closedPeriods: farmTerms.shape.closedPeriods, terms: farmTerms.omit({ name: true, closedPeriods: true, legalNCapKgHa: true, nPricePerKg: true, library: true }).nullable() }).omit({ id: true, demo: true, version: true }).strict(),
+  format: z.literal(FARM_FORMAT),
+  version: z.literal(FARM_VERSION),
+  exportedOn: z.iso.date(),
+  farm: createSelectSchema(t.farms, {
+    closedPeriods: farmTerms.shape.closedPeriods,
+    terms: farmTerms
+      .omit({
+        name: true,
+        closedPeriods: true,
+        legalNCapKgHa: true,
+        nPricePerKg: true,
+        library: true,
+      })
+      .nullable(),
+  })
+    .omit({ id: true, demo: true, version: true })
+    .strict(),
   rows,
 });
 
-const objectsOf = (list: unknown): Row[] => (Array.isArray(list) ? list.map((x: unknown) => (x !== null && typeof x === 'object' ? { ...x } : {})) : []);
+const objectsOf = (list: unknown): Row[] =>
+  Array.isArray(list)
+    ? list.map((x: unknown) => (x !== null && typeof x === 'object' ? { ...x } : {}))
+    : [];
 /** A farm file of version 1 knew no schools of manure and dressings of the whole field only: what it could not say takes the shown default. */
 function upgraded(json: object): unknown {
-  const file = json as { version?: unknown; farm?: { terms?: object | null }; rows?: Record<string, unknown> };
+  const file = json as {
+    version?: unknown;
+    farm?: { terms?: object | null };
+    rows?: Record<string, unknown>;
+  };
   if (file.version !== 1 || !file.farm || !file.rows) return json;
   const { acidified, materialPh, areaFrac } = PLAIN_DRESSING;
   return {
-    ...file, version: FARM_VERSION, farm: { ...file.farm, terms: file.farm.terms ? { ...NEW_TERMS, ...file.farm.terms } : (file.farm.terms ?? null) },
-    rows: { ...file.rows, organicApplications: objectsOf(file.rows.organicApplications).map((o) => ({ acidified, materialPh, areaFrac, ...o, lab: o.lab ? currentLab(o.lab) : null, records: o.records ? { ...BLANK_RECORDS, ...o.records } : null })), stores: objectsOf(file.rows.stores).map((s) => ({ ...s, labs: objectsOf(s.labs).map((l) => currentLab(l)) })), seasons: objectsOf(file.rows.seasons).map((s) => ({ ...s, stand: s.stand ? { ...PLAIN_STAND, ...s.stand } : null })) },
+    ...file,
+    version: FARM_VERSION,
+    farm: {
+      ...file.farm,
+      terms: file.farm.terms ? { ...NEW_TERMS, ...file.farm.terms } : (file.farm.terms ?? null),
+    },
+    rows: {
+      ...file.rows,
+      organicApplications: objectsOf(file.rows.organicApplications).map((o) => ({
+        acidified,
+        materialPh,
+        areaFrac,
+        ...o,
+        lab: o.lab ? currentLab(o.lab) : null,
+        records: o.records ? { ...BLANK_RECORDS, ...o.records } : null,
+      })),
+      stores: objectsOf(file.rows.stores).map((s) => ({
+        ...s,
+        labs: objectsOf(s.labs).map((l) => currentLab(l)),
+      })),
+      seasons: objectsOf(file.rows.seasons).map((s) => ({
+        ...s,
+        stand: s.stand ? { ...PLAIN_STAND, ...s.stand } : null,
+      })),
+    },
   };
 }
-const NEW_TERMS = { manureNSchool: DEFAULT_TERMS.manureNSchool, ammoniaSchool: DEFAULT_TERMS.ammoniaSchool, manurePkSchool: DEFAULT_TERMS.manurePkSchool, soilWarmth: DEFAULT_TERMS.soilWarmth, residualTailFrac: DEFAULT_TERMS.residualTailFrac };
+const NEW_TERMS = {
+  manureNSchool: DEFAULT_TERMS.manureNSchool,
+  ammoniaSchool: DEFAULT_TERMS.ammoniaSchool,
+  manurePkSchool: DEFAULT_TERMS.manurePkSchool,
+  soilWarmth: DEFAULT_TERMS.soilWarmth,
+  residualTailFrac: DEFAULT_TERMS.residualTailFrac,
+};
 
 const refOf = (table: string, k: number): string => `${table}-${String(k + 1).padStart(5, '0')}`;
 /** The whole farm as JSON: everything its people own, to read, to keep or to bring into another copy of this program. */
-export async function exportFarm(db: Db, actor: Actor, farmId: string): Promise<{ name: string; text: string }> {
+export async function exportFarm(
+  db: Db,
+  actor: Actor,
+  farmId: string,
+): Promise<{ name: string; text: string }> {
   await authorise(db, actor, 'read', farmId);
   const found = await farmRows(db, farmId);
   if (!found) refuse('unknown_id', 'farm', 'This farm does not exist.');
@@ -78,34 +222,59 @@ export async function exportFarm(db: Db, actor: Actor, farmId: string): Promise<
   const out: Record<string, Row[]> = {};
   for (const table of TABLES) {
     const { id, refers } = REFERENCES[table] as (typeof REFERENCES)[string];
-    const parents = (r: Row) => Object.entries(refers).map(([column, parent]) => (refs.get(`${parent}:${String(r[column])}`) ?? '').padStart(24)).join();
+    const parents = (r: Row) =>
+      Object.entries(refers)
+        .map(([column, parent]) => (refs.get(`${parent}:${String(r[column])}`) ?? '').padStart(24))
+        .join();
     // Children follow their parents, and among them the order of the query: the same farm gives the same file, whatever its ids.
-    const sorted = (all[table] ?? []).map((r, k) => ({ r, k })).toSorted((x, y) => parents(x.r).localeCompare(parents(y.r)) || x.k - y.k).map((x) => x.r);
+    const sorted = (all[table] ?? [])
+      .map((r, k) => ({ r, k }))
+      .toSorted((x, y) => parents(x.r).localeCompare(parents(y.r)) || x.k - y.k)
+      .map((x) => x.r);
     if (id) sorted.forEach((r, k) => refs.set(`${table}:${String(r[id])}`, refOf(table, k)));
     out[table] = sorted.map((r, k) => {
       const { farmId: _, ...row } = r;
       if (table === 'soilResults') delete row.id;
       if (id) row[id] = refOf(table, k);
-      for (const [column, parent] of Object.entries(refers)) row[column] = r[column] === null ? null : (refs.get(`${parent}:${String(r[column])}`) ?? null);
-      if (table === 'planVersions') { row.proposedBy = nameOf(r.proposedBy) ?? 'unknown'; row.decidedBy = r.decidedBy === null ? null : nameOf(r.decidedBy); }
+      for (const [column, parent] of Object.entries(refers))
+        row[column] =
+          r[column] === null ? null : (refs.get(`${parent}:${String(r[column])}`) ?? null);
+      if (table === 'planVersions') {
+        row.proposedBy = nameOf(r.proposedBy) ?? 'unknown';
+        row.decidedBy = r.decidedBy === null ? null : nameOf(r.decidedBy);
+      }
       return row;
     });
   }
   const { id: _, demo: __, version: ___, ...farm } = found.farm;
-  return { name: farm.name, text: `${JSON.stringify({ format: FARM_FORMAT, version: FARM_VERSION, exportedOn: today(), farm, rows: out }, null, 1)}\n` };
+  return {
+    name: farm.name,
+    text: `${JSON.stringify({ format: FARM_FORMAT, version: FARM_VERSION, exportedOn: today(), farm, rows: out }, null, 1)}\n`,
+  };
 }
 
 /** File references become new ids; the rows point at each other as before. */
-function withNewIds(file: z.infer<typeof fileSchema>, farmId: string, personOf: (name: unknown) => string): Omit<FarmRows, 'people' | 'farm'> {
+function withNewIds(
+  file: z.infer<typeof fileSchema>,
+  farmId: string,
+  personOf: (name: unknown) => string,
+): Omit<FarmRows, 'people' | 'farm'> {
   const ids = new Map<string, string>();
   const source = file.rows as unknown as Record<string, Row[]>;
   for (const table of TABLES) {
     const { id } = REFERENCES[table] as (typeof REFERENCES)[string];
-    if (id) for (const r of source[table] ?? []) {
-      const key = `${table}:${String(r[id])}`;
-      if (ids.has(key)) refuse('inconsistent', `rows.${table}`, `rows.${table}: the reference ${String(r[id])} stands twice.`, { value: r[id] });
-      ids.set(key, newId());
-    }
+    if (id)
+      for (const r of source[table] ?? []) {
+        const key = `${table}:${String(r[id])}`;
+        if (ids.has(key))
+          refuse(
+            'inconsistent',
+            `rows.${table}`,
+            `rows.${table}: the reference ${String(r[id])} stands twice.`,
+            { value: r[id] },
+          );
+        ids.set(key, newId());
+      }
   }
   const out: Record<string, Row[]> = {};
   for (const table of TABLES) {
@@ -113,9 +282,22 @@ function withNewIds(file: z.infer<typeof fileSchema>, farmId: string, personOf: 
     out[table] = (source[table] ?? []).map((r, k) => {
       const row: Row = { ...r };
       if (id) row[id] = ids.get(`${table}:${String(r[id])}`);
-      for (const [column, parent] of Object.entries(refers)) if (r[column] !== null) row[column] = ids.get(`${parent}:${String(r[column])}`) ?? refuse('inconsistent', `rows.${table}[${k}].${column}`, `rows.${table}[${k}].${column} = ${String(r[column])} is not in this file.`, { value: r[column] });
-      if (['fields', 'stores', 'machines', 'libraryChanges', 'labMappings'].includes(table)) row.farmId = farmId;
-      if (table === 'planVersions') { row.proposedBy = personOf(r.proposedBy); row.decidedBy = r.decidedBy === null ? null : personOf(r.decidedBy); }
+      for (const [column, parent] of Object.entries(refers))
+        if (r[column] !== null)
+          row[column] =
+            ids.get(`${parent}:${String(r[column])}`) ??
+            refuse(
+              'inconsistent',
+              `rows.${table}[${k}].${column}`,
+              `rows.${table}[${k}].${column} = ${String(r[column])} is not in this file.`,
+              { value: r[column] },
+            );
+      if (['fields', 'stores', 'machines', 'libraryChanges', 'labMappings'].includes(table))
+        row.farmId = farmId;
+      if (table === 'planVersions') {
+        row.proposedBy = personOf(r.proposedBy);
+        row.decidedBy = r.decidedBy === null ? null : personOf(r.decidedBy);
+      }
       return row;
     });
   }
@@ -125,7 +307,8 @@ function withNewIds(file: z.infer<typeof fileSchema>, farmId: string, personOf: 
 /** Own values, stores and machines must fit the book that they are laid over: one that does not would stop every page of the farm. */
 async function checkBook(file: z.infer<typeof fileSchema>): Promise<void> {
   const { libraryChanges, stores, machines } = file.rows;
-  for (const [i, change] of libraryChanges.entries()) await checkChange(change, libraryChanges.slice(0, i));
+  for (const [i, change] of libraryChanges.entries())
+    await checkChange(change, libraryChanges.slice(0, i));
   withLibrary(libraryChanges, () => stores.forEach((s) => materialOf(s.materialKey)));
   machines.forEach((m) => calibrationLimitOf(m.kind));
 }
@@ -135,20 +318,58 @@ async function checkBook(file: z.infer<typeof fileSchema>): Promise<void> {
  *
  * @returns the new farm's id
  */
-export async function importFarm(db: Db, actor: Actor, text: string, name: string | null): Promise<string> {
-  if (text.length > MAX_BYTES) refuse('out_of_range', 'file', `The file has ${(text.length / 1048576).toFixed(1)} MB; at most 20 MB are read.`, { value: text.length, allowed: 'up to 20 MB' });
+export async function importFarm(
+  db: Db,
+  actor: Actor,
+  text: string,
+  name: string | null,
+): Promise<string> {
+  if (text.length > MAX_BYTES)
+    refuse(
+      'out_of_range',
+      'file',
+      `The file has ${(text.length / 1048576).toFixed(1)} MB; at most 20 MB are read.`,
+      { value: text.length, allowed: 'up to 20 MB' },
+    );
   let json: unknown;
-  try { json = JSON.parse(text); } catch (e) { return refuse('inconsistent', 'file', `The file is not JSON: ${e instanceof Error ? e.message : String(e)}.`); }
+  try {
+    json = JSON.parse(text);
+  } catch (e) {
+    return refuse(
+      'inconsistent',
+      'file',
+      `The file is not JSON: ${e instanceof Error ? e.message : String(e)}.`,
+    );
+  }
   const head = json as { format?: unknown; version?: unknown } | null;
-  if (head === null || typeof head !== 'object' || head.format !== FARM_FORMAT) refuse('inconsistent', 'format', `This is not a ${FARM_FORMAT} file.`, { value: head?.format, allowed: FARM_FORMAT });
-  if (typeof head.version === 'number' && head.version > FARM_VERSION) refuse('newer_version', 'version', `This farm was written by a newer version (${head.version}); this program reads up to version ${FARM_VERSION}.`, { value: head.version, allowed: `1 to ${FARM_VERSION}` });
+  if (head === null || typeof head !== 'object' || head.format !== FARM_FORMAT)
+    refuse('inconsistent', 'format', `This is not a ${FARM_FORMAT} file.`, {
+      value: head?.format,
+      allowed: FARM_FORMAT,
+    });
+  if (typeof head.version === 'number' && head.version > FARM_VERSION)
+    refuse(
+      'newer_version',
+      'version',
+      `This farm was written by a newer version (${head.version}); this program reads up to version ${FARM_VERSION}.`,
+      { value: head.version, allowed: `1 to ${FARM_VERSION}` },
+    );
   const raw = upgraded(head);
   const parsed = fileSchema.safeParse(raw);
   if (!parsed.success) throw new Refusal(refusalOf(parsed.error, raw));
   const file = parsed.data;
   const farmName = name?.trim() || file.farm.name;
-  const mine = await farmsById(db, (await rolesOf(db, actor.id)).map((r) => r.farmId));
-  if (mine.some((f) => f.name === farmName)) refuse('inconsistent', 'name', `You have a farm named ${farmName} already: give the imported one another name.`, { value: farmName });
+  const mine = await farmsById(
+    db,
+    (await rolesOf(db, actor.id)).map((r) => r.farmId),
+  );
+  if (mine.some((f) => f.name === farmName))
+    refuse(
+      'inconsistent',
+      'name',
+      `You have a farm named ${farmName} already: give the imported one another name.`,
+      { value: farmName },
+    );
   for (const f of file.rows.fields) if (f.outline) checkOutline(f.outline);
   await checkBook(file);
   const farmId = newId();
@@ -156,12 +377,37 @@ export async function importFarm(db: Db, actor: Actor, text: string, name: strin
   const personOf = (who: unknown): string => everybody.find((p) => p.name === who)?.id ?? actor.id;
   const ready = withNewIds(file, farmId, personOf);
   await db.transaction(async (tx) => {
-    await insertFarmRows(tx, { ...ready, farm: { ...file.farm, name: farmName, id: farmId, demo: false, version: 1 } as FarmRows['farm'] }, actor.id);
+    await insertFarmRows(
+      tx,
+      {
+        ...ready,
+        farm: {
+          ...file.farm,
+          name: farmName,
+          id: farmId,
+          demo: false,
+          version: 1,
+        } as FarmRows['farm'],
+      },
+      actor.id,
+    );
     for (const stored of await loadPlansOf(tx, [farmId], today())) {
       const plan = planSchema.safeParse(stored.plan);
-      if (!plan.success) { const detail = refusalOf(plan.error, stored.plan); throw new Refusal({ ...detail, message: `${stored.plan.field.name}, ${stored.plan.season.label}: ${detail.message}` }); }
+      if (!plan.success) {
+        const detail = refusalOf(plan.error, stored.plan);
+        throw new Refusal({
+          ...detail,
+          message: `${stored.plan.field.name}, ${stored.plan.season.label}: ${detail.message}`,
+        });
+      }
     }
-    await record(tx, { personId: actor.id, farmId, action: 'import_farm', subject: farmName, detail: { fields: file.rows.fields.length } });
+    await record(tx, {
+      personId: actor.id,
+      farmId,
+      action: 'import_farm',
+      subject: farmName,
+      detail: { fields: file.rows.fields.length },
+    });
   });
   return farmId;
 }

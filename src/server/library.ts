@@ -4,7 +4,12 @@ import { refusalOf } from '@/core/quantity/input';
 import { Refusal, refuse } from '@/core/quantity/refusal';
 import { LIBRARY_TABLES, type LibraryChange, type LibraryTable } from '@/core/reference/library';
 import { libraryChange } from '@/core/reference/libraryChange';
-import { checkChange, LIBRARY_COLUMNS, libraryEntries, type LibraryEntry } from '@/core/reference/libraryColumns';
+import {
+  checkChange,
+  LIBRARY_COLUMNS,
+  libraryEntries,
+  type LibraryEntry,
+} from '@/core/reference/libraryColumns';
 import type { Db } from '@/data/client';
 import { dropLibraryChange, putLibraryChange } from '@/data/farmRecords';
 import { libraryOf, record } from '@/data/farms';
@@ -13,31 +18,62 @@ import { today } from './clock';
 import { readCsv } from './csvFile';
 
 const input = libraryChange.pick({ table: true, key: true, like: true, values: true, why: true });
-export const tableOf = (name: string): LibraryTable => LIBRARY_TABLES.find((t) => t === name) ?? refuse('unknown_id', 'table', `${name} is not a table of the library: use one of ${LIBRARY_TABLES.join(', ')}.`, { value: name });
-const changesOf = async (db: Db, farmId: string): Promise<LibraryChange[]> => (await libraryOf(db, [farmId])).map(({ farmId: _, ...c }) => c);
+export const tableOf = (name: string): LibraryTable =>
+  LIBRARY_TABLES.find((t) => t === name) ??
+  refuse(
+    'unknown_id',
+    'table',
+    `${name} is not a table of the library: use one of ${LIBRARY_TABLES.join(', ')}.`,
+    { value: name },
+  );
+const changesOf = async (db: Db, farmId: string): Promise<LibraryChange[]> =>
+  (await libraryOf(db, [farmId])).map(({ farmId: _, ...c }) => c);
 
 /** A table as a farm sees it. */
-export async function libraryOfFarm(db: Db, actor: Actor, farmId: string, table: LibraryTable): Promise<LibraryEntry[]> {
+export async function libraryOfFarm(
+  db: Db,
+  actor: Actor,
+  farmId: string,
+  table: LibraryTable,
+): Promise<LibraryEntry[]> {
   await authorise(db, actor, 'read', farmId);
   return libraryEntries(table, await changesOf(db, farmId));
 }
 
 /** Puts a farm's own values in place of the book's, or adds a row of its own: with who, when and why. */
-export async function overrideRow(db: Db, actor: Actor, farmId: string, raw: unknown): Promise<void> {
+export async function overrideRow(
+  db: Db,
+  actor: Actor,
+  farmId: string,
+  raw: unknown,
+): Promise<void> {
   await authorise(db, actor, 'edit', farmId);
   const parsed = input.safeParse(raw);
   if (!parsed.success) throw new Refusal(refusalOf(parsed.error, raw));
-  if (Object.keys(parsed.data.values).length === 0) refuse('missing', 'values', 'Change at least one figure.');
+  if (Object.keys(parsed.data.values).length === 0)
+    refuse('missing', 'values', 'Change at least one figure.');
   const change: LibraryChange = { ...parsed.data, by: actor.name, on: today() };
   await checkChange(change, await changesOf(db, farmId));
   await db.transaction(async (tx) => {
     await putLibraryChange(tx, { farmId, ...change });
-    await record(tx, { personId: actor.id, farmId, action: 'override', subject: `${change.table} ${change.key}`, detail: change.values });
+    await record(tx, {
+      personId: actor.id,
+      farmId,
+      action: 'override',
+      subject: `${change.table} ${change.key}`,
+      detail: change.values,
+    });
   });
 }
 
 /** Back to the book. */
-export async function resetRow(db: Db, actor: Actor, farmId: string, table: LibraryTable, key: string): Promise<void> {
+export async function resetRow(
+  db: Db,
+  actor: Actor,
+  farmId: string,
+  table: LibraryTable,
+  key: string,
+): Promise<void> {
   await authorise(db, actor, 'edit', farmId);
   await db.transaction(async (tx) => {
     await dropLibraryChange(tx, farmId, table, key);
@@ -46,10 +82,28 @@ export async function resetRow(db: Db, actor: Actor, farmId: string, table: Libr
 }
 
 /** The table as CSV, own values included; read back by `importLibrary`. */
-export async function libraryCsv(db: Db, actor: Actor, farmId: string, table: LibraryTable): Promise<string> {
+export async function libraryCsv(
+  db: Db,
+  actor: Actor,
+  farmId: string,
+  table: LibraryTable,
+): Promise<string> {
   const entries = await libraryOfFarm(db, actor, farmId, table);
   const columns = LIBRARY_COLUMNS[table].map((c) => c.column);
-  return stringify([['key', 'name', ...columns, 'source', 'confidence', 'own'], ...entries.map((e) => [e.key, e.name, ...columns.map((c) => e.values[c] ?? ''), e.source, e.confidence, e.own ? 'yes' : ''])], { escape_formulas: true });
+  return stringify(
+    [
+      ['key', 'name', ...columns, 'source', 'confidence', 'own'],
+      ...entries.map((e) => [
+        e.key,
+        e.name,
+        ...columns.map((c) => e.values[c] ?? ''),
+        e.source,
+        e.confidence,
+        e.own ? 'yes' : '',
+      ]),
+    ],
+    { escape_formulas: true },
+  );
 }
 
 export interface LibraryImport {
@@ -61,12 +115,28 @@ export interface LibraryImport {
  * Reads a library table back: figures that differ from what the farm has now become its own values, rows with an unknown key become rows of its
  * own (after the row named in the column `like`). All or nothing: one bad row, and nothing is taken.
  */
-export async function importLibrary(db: Db, actor: Actor, farmId: string, table: LibraryTable, bytes: Uint8Array, why: string): Promise<LibraryImport> {
+export async function importLibrary(
+  db: Db,
+  actor: Actor,
+  farmId: string,
+  table: LibraryTable,
+  bytes: Uint8Array,
+  why: string,
+): Promise<LibraryImport> {
   await authorise(db, actor, 'edit', farmId);
   const reason = z.string().trim().min(3).max(300).safeParse(why);
-  if (!reason.success) refuse('missing', 'why', 'Why: say where these values come from, in 3 letters or more.', { value: why, allowed: '3 to 300 letters' });
+  if (!reason.success)
+    refuse('missing', 'why', 'Why: say where these values come from, in 3 letters or more.', {
+      value: why,
+      allowed: '3 to 300 letters',
+    });
   const file = readCsv(bytes);
-  if (!file.headers.includes('key')) refuse('missing', 'file', 'No column named key: export the table first, change it, and read it back.');
+  if (!file.headers.includes('key'))
+    refuse(
+      'missing',
+      'file',
+      'No column named key: export the table first, change it, and read it back.',
+    );
   const changes = await changesOf(db, farmId);
   const now = await libraryEntries(table, changes);
   const columns = LIBRARY_COLUMNS[table].filter((c) => file.headers.includes(c.column));
@@ -81,7 +151,15 @@ export async function importLibrary(db: Db, actor: Actor, farmId: string, table:
     for (const c of columns) {
       const text = (cells[c.column] ?? '').trim();
       const value = text === '' ? null : Number(text.replace(',', '.'));
-      if (value !== null && !Number.isFinite(value)) { problems.push({ row, column: c.column, value: text, reason: `${c.label} is not a number.` }); continue; }
+      if (value !== null && !Number.isFinite(value)) {
+        problems.push({
+          row,
+          column: c.column,
+          value: text,
+          reason: `${c.label} is not a number.`,
+        });
+        continue;
+      }
       if (value === (entry?.values[c.column] ?? null)) continue;
       if (value === null && !entry) continue;
       values[c.column] = value;
@@ -89,20 +167,41 @@ export async function importLibrary(db: Db, actor: Actor, farmId: string, table:
     }
     if (!entry && cells.name) values.name = cells.name.trim();
     if (!differs) continue;
-    const change: LibraryChange = { table, key, like, values, by: actor.name, on: today(), why: reason.data };
+    const change: LibraryChange = {
+      table,
+      key,
+      like,
+      values,
+      by: actor.name,
+      on: today(),
+      why: reason.data,
+    };
     try {
       await checkChange(libraryChange.parse(change), changes);
       found.push(change);
     } catch (e) {
-      if (e instanceof Refusal) problems.push({ row, column: e.detail.field, value: String(e.detail.value ?? ''), reason: e.message });
-      else if (e instanceof z.ZodError) problems.push({ row, column: 'key', value: key, reason: refusalOf(e, change).message });
+      if (e instanceof Refusal)
+        problems.push({
+          row,
+          column: e.detail.field,
+          value: String(e.detail.value ?? ''),
+          reason: e.message,
+        });
+      else if (e instanceof z.ZodError)
+        problems.push({ row, column: 'key', value: key, reason: refusalOf(e, change).message });
       else throw e;
     }
   }
   if (problems.length > 0) return { changed: 0, unchanged: file.rows.length, problems };
   await db.transaction(async (tx) => {
     for (const change of found) await putLibraryChange(tx, { farmId, ...change });
-    await record(tx, { personId: actor.id, farmId, action: 'import_library', subject: table, detail: { rows: found.length, why: reason.data } });
+    await record(tx, {
+      personId: actor.id,
+      farmId,
+      action: 'import_library',
+      subject: table,
+      detail: { rows: found.length, why: reason.data },
+    });
   });
   return { changed: found.length, unchanged: file.rows.length - found.length, problems };
 }

@@ -17,14 +17,24 @@ const odo = { id: 'odo-merrick', name: 'Odo Merrick' };
 const wanda = { id: 'wanda-ostrow', name: 'Wanda Ostrow' };
 let db: Db;
 let close: () => Promise<void>;
-beforeAll(async () => { ({ db, close } = await demoDatabase()); });
+beforeAll(async () => {
+  ({ db, close } = await demoDatabase());
+});
 afterAll(() => close());
-const desk = async (field: string) => (await deskOf(db, ines, field, null)) as NonNullable<Awaited<ReturnType<typeof deskOf>>>;
-const goal = (p: Plan, yieldGoalTHa: number): Plan => ({ ...p, season: { ...p.season, yieldGoalTHa } });
+const desk = async (field: string) =>
+  (await deskOf(db, ines, field, null)) as NonNullable<Awaited<ReturnType<typeof deskOf>>>;
+const goal = (p: Plan, yieldGoalTHa: number): Plan => ({
+  ...p,
+  season: { ...p.season, yieldGoalTHa },
+});
 
 describe('who may do what', () => {
   it('the advisor sees three farms, a farmer only the own', async () => {
-    expect((await overview(db, ines)).map((o) => o.farm.name)).toEqual(['Kestrel Terrace', 'Quern Orchard', 'Tansy Hollow']);
+    expect((await overview(db, ines)).map((o) => o.farm.name)).toEqual([
+      'Kestrel Terrace',
+      'Quern Orchard',
+      'Tansy Hollow',
+    ]);
     expect((await overview(db, odo)).map((o) => o.farm.name)).toEqual(['Tansy Hollow']);
   });
   it('a field of another farm is not there for a farmer, nor its leaves', async () => {
@@ -34,14 +44,24 @@ describe('who may do what', () => {
   });
   it('a farmer does not edit or propose, an advisor does not decide', async () => {
     const d = await desk('low-fleet');
-    await expect(saveEdit(db, odo, d.stored.seasonId, d.stored.version, d.stored.plan, goal(d.stored.plan, 50))).rejects.toThrow(NotAllowed);
+    await expect(
+      saveEdit(
+        db,
+        odo,
+        d.stored.seasonId,
+        d.stored.version,
+        d.stored.plan,
+        goal(d.stored.plan, 50),
+      ),
+    ).rejects.toThrow(NotAllowed);
     await expect(propose(db, odo, d.stored.seasonId)).rejects.toThrow(NotAllowed);
     await propose(db, ines, d.stored.seasonId);
     const [version] = await versionsOf(db, [d.stored.seasonId]);
     await expect(decide(db, ines, version?.id ?? '', true, '')).rejects.toThrow(NotAllowed);
     await expect(readVersion(db, wanda, version?.id ?? '')).rejects.toThrow(NotAllowed);
   });
-  it('a stranger sees nothing', async () => expect(await overview(db, { id: 'nobody', name: 'Nobody' })).toEqual([]));
+  it('a stranger sees nothing', async () =>
+    expect(await overview(db, { id: 'nobody', name: 'Nobody' })).toEqual([]));
 });
 
 describe('saving', () => {
@@ -50,17 +70,37 @@ describe('saving', () => {
     const { seasonId, version, plan } = d.stored;
     const first = await saveEdit(db, ines, seasonId, version, plan, goal(plan, 70));
     expect(first).toMatchObject({ ok: true, version: version + 1, mergedFromOthers: false });
-    const other = await saveEdit(db, ines, seasonId, version, plan, { ...plan, manureHistory: 'none' });
-    expect(other).toMatchObject({ ok: true, mergedFromOthers: true, plan: { manureHistory: 'none', season: { yieldGoalTHa: 70 } } });
-    expect(await saveEdit(db, ines, seasonId, version, plan, goal(plan, 60))).toMatchObject({ ok: false, conflicts: [{ path: 'season.yieldGoalTHa', base: 85, mine: 60, theirs: 70 }] });
+    const other = await saveEdit(db, ines, seasonId, version, plan, {
+      ...plan,
+      manureHistory: 'none',
+    });
+    expect(other).toMatchObject({
+      ok: true,
+      mergedFromOthers: true,
+      plan: { manureHistory: 'none', season: { yieldGoalTHa: 70 } },
+    });
+    expect(await saveEdit(db, ines, seasonId, version, plan, goal(plan, 60))).toMatchObject({
+      ok: false,
+      conflicts: [{ path: 'season.yieldGoalTHa', base: 85, mine: 60, theirs: 70 }],
+    });
     expect((await desk('kiln-field')).stored.plan.season.yieldGoalTHa).toBe(70);
   });
   it('refuses a plan with an impossible figure and writes nothing', async () => {
     const { stored } = await desk('rookery');
-    await expect(saveEdit(db, ines, stored.seasonId, stored.version, stored.plan, { ...stored.plan, ground: { ...stored.plan.ground, phWater: 65 } })).rejects.toThrow(/phWater = 65 is outside 2.5 to 11/);
+    await expect(
+      saveEdit(db, ines, stored.seasonId, stored.version, stored.plan, {
+        ...stored.plan,
+        ground: { ...stored.plan.ground, phWater: 65 },
+      }),
+    ).rejects.toThrow(/phWater = 65 is outside 2.5 to 11/);
     expect((await desk('rookery')).stored.version).toBe(stored.version);
   });
-  it('every write leaves who and what', async () => expect((await db.select().from(audit)).filter((a) => a.action === 'edit' && a.personId === 'ines-calloway').length).toBeGreaterThan(1));
+  it('every write leaves who and what', async () =>
+    expect(
+      (await db.select().from(audit)).filter(
+        (a) => a.action === 'edit' && a.personId === 'ines-calloway',
+      ).length,
+    ).toBeGreaterThan(1));
 });
 
 describe('from proposal to agreement', () => {
@@ -74,40 +114,106 @@ describe('from proposal to agreement', () => {
     await propose(db, ines, stored.seasonId);
     const [second] = await versionsOf(db, [stored.seasonId]);
     await decide(db, odo, second?.id ?? '', true, '');
-    await expect(decide(db, odo, second?.id ?? '', false, 'changed my mind')).rejects.toThrow(/decided already/);
+    await expect(decide(db, odo, second?.id ?? '', false, 'changed my mind')).rejects.toThrow(
+      /decided already/,
+    );
     await saveEdit(db, ines, stored.seasonId, stored.version, stored.plan, goal(stored.plan, 5));
     const frozen = await readVersion(db, odo, second?.id ?? '');
     expect(frozen).toMatchObject({ number: 2, status: 'agreed', sheet: { crop: 'Rye, 6.5 t/ha' } });
   });
-  it('a plan without a crop is not proposed', async () => expect(propose(db, ines, 'lower-strip-2026-27')).rejects.toThrow(/Choose a crop/));
+  it('a plan without a crop is not proposed', async () =>
+    expect(propose(db, ines, 'lower-strip-2026-27')).rejects.toThrow(/Choose a crop/));
 });
 
 describe('files and fields', () => {
   it('a plan file is taken over; the farm, the field and the season keep their names', async () => {
     const { stored } = await desk('lower-strip');
-    const taken = await importPlanFile(db, ines, stored.seasonId, writePlanFile(terraceShortWorked()));
-    expect(taken.plan).toMatchObject({ farm: { name: 'Kestrel Terrace' }, field: { name: 'Lower Strip' }, season: { cropKey: 'sugar_beet', yieldGoalTHa: 65 } });
+    const taken = await importPlanFile(
+      db,
+      ines,
+      stored.seasonId,
+      writePlanFile(terraceShortWorked()),
+    );
+    expect(taken.plan).toMatchObject({
+      farm: { name: 'Kestrel Terrace' },
+      field: { name: 'Lower Strip' },
+      season: { cropKey: 'sugar_beet', yieldGoalTHa: 65 },
+    });
     await expect(importPlanFile(db, ines, stored.seasonId, '{broken')).rejects.toThrow(/not JSON/);
     await expect(importPlanFile(db, odo, stored.seasonId, '{}')).rejects.toThrow(NotAllowed);
   });
   it('a new field starts with an empty season; a second one of the name is refused', async () => {
-    const id = await createField(db, ines, { farmId: 'tansy-hollow', name: 'New Piece', areaHa: 2, soilTextureId: 'loam' });
+    const id = await createField(db, ines, {
+      farmId: 'tansy-hollow',
+      name: 'New Piece',
+      areaHa: 2,
+      soilTextureId: 'loam',
+    });
     expect((await desk(id)).stored.plan.season).toMatchObject({ label: '2026/27', cropKey: null });
-    await expect(createField(db, ines, { farmId: 'tansy-hollow', name: 'New Piece', areaHa: 2, soilTextureId: 'loam' })).rejects.toThrow(/has a field of that name/);
-    await expect(createField(db, ines, { farmId: 'tansy-hollow', name: 'X', areaHa: 0, soilTextureId: 'loam' })).rejects.toThrow(/areaHa = 0 is outside the allowed range, above 0/);
-    await expect(createField(db, wanda, { farmId: 'tansy-hollow', name: 'X', areaHa: 1, soilTextureId: 'loam' })).rejects.toThrow(NotAllowed);
+    await expect(
+      createField(db, ines, {
+        farmId: 'tansy-hollow',
+        name: 'New Piece',
+        areaHa: 2,
+        soilTextureId: 'loam',
+      }),
+    ).rejects.toThrow(/has a field of that name/);
+    await expect(
+      createField(db, ines, {
+        farmId: 'tansy-hollow',
+        name: 'X',
+        areaHa: 0,
+        soilTextureId: 'loam',
+      }),
+    ).rejects.toThrow(/areaHa = 0 is outside the allowed range, above 0/);
+    await expect(
+      createField(db, wanda, {
+        farmId: 'tansy-hollow',
+        name: 'X',
+        areaHa: 1,
+        soilTextureId: 'loam',
+      }),
+    ).rejects.toThrow(NotAllowed);
   });
-  it('the season turns in October, in the south in April', () => expect([seasonOf('2026-09-30', 52), seasonOf('2026-10-01', 52), seasonOf('2027-04-01', -35)].map((s) => s.label)).toEqual(['2025/26', '2026/27', '2027/28']));
+  it('the season turns in October, in the south in April', () =>
+    expect(
+      [seasonOf('2026-09-30', 52), seasonOf('2026-10-01', 52), seasonOf('2027-04-01', -35)].map(
+        (s) => s.label,
+      ),
+    ).toEqual(['2025/26', '2026/27', '2027/28']));
   it('a leaf file names a nutrient that it does not know', () => {
     const bytes = (t: string) => new TextEncoder().encode(t);
-    expect(readLeafFile(bytes('Element,Result,Unit\nN,4.6,%\nzn,<20,ppm\n'))).toEqual([{ nutrient: 'N', reported: '4.6', unit: '%' }, { nutrient: 'Zn', reported: '<20', unit: 'mg/kg' }]);
-    expect(() => readLeafFile(bytes('nutrient,value,unit\nXx,1,%\n'))).toThrow(/Line 2, column nutrient: Xx is not a nutrient/);
+    expect(readLeafFile(bytes('Element,Result,Unit\nN,4.6,%\nzn,<20,ppm\n'))).toEqual([
+      { nutrient: 'N', reported: '4.6', unit: '%' },
+      { nutrient: 'Zn', reported: '<20', unit: 'mg/kg' },
+    ]);
+    expect(() => readLeafFile(bytes('nutrient,value,unit\nXx,1,%\n'))).toThrow(
+      /Line 2, column nutrient: Xx is not a nutrient/,
+    );
   });
   it('a leaf of a wrong part is refused with choices and not stored; a future date is refused', async () => {
-    const sample = { id: 'l1', date: '2027-02-20', part: 'ear_leaf', bbch: 37, system: null, nOrgans: 30, washed: 'no', sprayElements: [], daysSinceSpray: null, role: 'survey', values: [{ nutrient: 'N', reported: '4', unit: '%' }] };
-    expect((await addLeaf(db, odo, 'low-fleet', 'sugar_beet', sample)).refused?.choices.length).toBeGreaterThan(1);
-    await expect(addLeaf(db, odo, 'low-fleet', 'sugar_beet', { ...sample, part: 'blade', date: '2027-07-01' })).rejects.toThrow(/lies in the future/);
+    const sample = {
+      id: 'l1',
+      date: '2027-02-20',
+      part: 'ear_leaf',
+      bbch: 37,
+      system: null,
+      nOrgans: 30,
+      washed: 'no',
+      sprayElements: [],
+      daysSinceSpray: null,
+      role: 'survey',
+      values: [{ nutrient: 'N', reported: '4', unit: '%' }],
+    };
+    expect(
+      (await addLeaf(db, odo, 'low-fleet', 'sugar_beet', sample)).refused?.choices.length,
+    ).toBeGreaterThan(1);
+    await expect(
+      addLeaf(db, odo, 'low-fleet', 'sugar_beet', { ...sample, part: 'blade', date: '2027-07-01' }),
+    ).rejects.toThrow(/lies in the future/);
     await addLeaf(db, odo, 'low-fleet', 'sugar_beet', { ...sample, part: 'blade' });
-    expect((await leavesOf(db, odo, 'low-fleet', 'sugar_beet')).samples.map((s) => s.sample.id)).toEqual(['l1']);
+    expect(
+      (await leavesOf(db, odo, 'low-fleet', 'sugar_beet')).samples.map((s) => s.sample.id),
+    ).toEqual(['l1']);
   });
 });

@@ -7,14 +7,34 @@ import { Refusal, refuse } from '@/core/quantity/refusal';
 import type { Db } from '@/data/client';
 import { farmsById, fieldById, fieldsOf, record, type Role } from '@/data/farms';
 import { leafSampleCounts } from '@/data/samples';
-import { loadPlan, loadPlansOf, savePlan, seasonById, seasonsOfField, type StoredPlan } from '@/data/seasons';
-import { addVersion, decideVersion, versionById, versionsOf, type ListedVersion } from '@/data/versions';
+import {
+  loadPlan,
+  loadPlansOf,
+  savePlan,
+  seasonById,
+  seasonsOfField,
+  type StoredPlan,
+} from '@/data/seasons';
+import {
+  addVersion,
+  decideVersion,
+  versionById,
+  versionsOf,
+  type ListedVersion,
+} from '@/data/versions';
 import { authorise, farmsAllowed, NotAllowed, type Actor } from './authorise';
 import { newId, now, today } from './clock';
 
 export interface Overview {
   farm: { id: string; name: string };
-  fields: { fieldId: string; seasonId: string; plan: Plan; assessment: Assessment; version: ListedVersion | null; leafDates: string[] }[];
+  fields: {
+    fieldId: string;
+    seasonId: string;
+    plan: Plan;
+    assessment: Assessment;
+    version: ListedVersion | null;
+    leafDates: string[];
+  }[];
 }
 
 /** All fields of the actor's farms with the season being planned, assessed. */
@@ -24,18 +44,43 @@ export async function overview(db: Db, actor: Actor): Promise<Overview[]> {
   const newest = new Map<string, StoredPlan>();
   for (const s of stored) if (!newest.has(s.fieldId)) newest.set(s.fieldId, s);
   const current = [...newest.values()];
-  const [versions, leaves] = [await versionsOf(db, current.map((s) => s.seasonId)), await leafSampleCounts(db, current.map((s) => s.fieldId))];
+  const [versions, leaves] = [
+    await versionsOf(
+      db,
+      current.map((s) => s.seasonId),
+    ),
+    await leafSampleCounts(
+      db,
+      current.map((s) => s.fieldId),
+    ),
+  ];
   return farms.map((farm) => ({
     farm: { id: farm.id, name: farm.name },
-    fields: current.filter((s) => s.farmId === farm.id).map((s) => ({ fieldId: s.fieldId, seasonId: s.seasonId, plan: s.plan, assessment: assess(s.plan), version: versions.find((v) => v.seasonId === s.seasonId) ?? null, leafDates: leaves.filter((l) => l.fieldId === s.fieldId && l.date >= s.plan.season.startDate).map((l) => l.date) })),
+    fields: current
+      .filter((s) => s.farmId === farm.id)
+      .map((s) => ({
+        fieldId: s.fieldId,
+        seasonId: s.seasonId,
+        plan: s.plan,
+        assessment: assess(s.plan),
+        version: versions.find((v) => v.seasonId === s.seasonId) ?? null,
+        leafDates: leaves
+          .filter((l) => l.fieldId === s.fieldId && l.date >= s.plan.season.startDate)
+          .map((l) => l.date),
+      })),
   }));
 }
 
 /** The season being planned of each field of a farm; null where the farm is not the person's to see. */
-export async function farmPlans(db: Db, actor: Actor, farmId: string): Promise<{ fieldId: string; plan: Plan }[] | null> {
+export async function farmPlans(
+  db: Db,
+  actor: Actor,
+  farmId: string,
+): Promise<{ fieldId: string; plan: Plan }[] | null> {
   if (!(await farmsAllowed(db, actor, 'read')).includes(farmId)) return null;
   const newest = new Map<string, StoredPlan>();
-  for (const s of await loadPlansOf(db, [farmId], today())) if (!newest.has(s.fieldId)) newest.set(s.fieldId, s);
+  for (const s of await loadPlansOf(db, [farmId], today()))
+    if (!newest.has(s.fieldId)) newest.set(s.fieldId, s);
   return [...newest.values()].map(({ fieldId, plan }) => ({ fieldId, plan }));
 }
 
@@ -48,7 +93,12 @@ export interface Workspace {
 }
 
 /** One field season to work on; the newest unless another is named. Null when there is no such field. */
-async function workspace(db: Db, actor: Actor, fieldId: string, label?: string): Promise<Workspace | null> {
+async function workspace(
+  db: Db,
+  actor: Actor,
+  fieldId: string,
+  label?: string,
+): Promise<Workspace | null> {
   const field = await fieldById(db, fieldId);
   if (!field) return null;
   const role = await authorise(db, actor, 'read', field.farmId);
@@ -56,13 +106,30 @@ async function workspace(db: Db, actor: Actor, fieldId: string, label?: string):
   const season = seasons.find((s) => s.label === label) ?? seasons[0];
   const stored = season ? await loadPlan(db, season.id, today()) : undefined;
   if (!stored) return null;
-  return { stored, role, seasons: seasons.map(({ id, label: l }) => ({ id, label: l })), siblings: (await fieldsOf(db, [field.farmId])).map(({ id, name }) => ({ id, name })), versions: await versionsOf(db, [stored.seasonId]) };
+  return {
+    stored,
+    role,
+    seasons: seasons.map(({ id, label: l }) => ({ id, label: l })),
+    siblings: (await fieldsOf(db, [field.farmId])).map(({ id, name }) => ({ id, name })),
+    versions: await versionsOf(db, [stored.seasonId]),
+  };
 }
 
 /** The same for downloads: null also when the person may not see it. */
-export const deskOf = (db: Db, actor: Actor, fieldId: string, label: string | null): Promise<Workspace | null> => workspace(db, actor, fieldId, label ?? undefined).catch((e: unknown) => { if (e instanceof NotAllowed) return null; throw e; });
+export const deskOf = (
+  db: Db,
+  actor: Actor,
+  fieldId: string,
+  label: string | null,
+): Promise<Workspace | null> =>
+  workspace(db, actor, fieldId, label ?? undefined).catch((e: unknown) => {
+    if (e instanceof NotAllowed) return null;
+    throw e;
+  });
 
-export type SaveResult = { ok: true; version: number; plan: Plan; mergedFromOthers: boolean } | { ok: false; conflicts: Conflict[]; theirs: Plan; version: number };
+export type SaveResult =
+  | { ok: true; version: number; plan: Plan; mergedFromOthers: boolean }
+  | { ok: false; conflicts: Conflict[]; theirs: Plan; version: number };
 
 const validPlan = (raw: unknown): Plan => {
   const parsed = planSchema.safeParse(raw);
@@ -74,17 +141,43 @@ const validPlan = (raw: unknown): Plan => {
  * Saves an edit. When somebody else saved in between, the two edits are brought together; where both changed the same figure nothing is
  * written and both values come back, field by field.
  */
-export async function saveEdit(db: Db, actor: Actor, seasonId: string, expected: number, base: unknown, mine: unknown): Promise<SaveResult> {
+export async function saveEdit(
+  db: Db,
+  actor: Actor,
+  seasonId: string,
+  expected: number,
+  base: unknown,
+  mine: unknown,
+): Promise<SaveResult> {
   const [basePlan, minePlan] = [validPlan(base), validPlan(mine)];
   const current = await loadPlan(db, seasonId, today());
-  if (!current) refuse('unknown_id', 'season_id', 'This season no longer exists.', { value: seasonId });
+  if (!current)
+    refuse('unknown_id', 'season_id', 'This season no longer exists.', { value: seasonId });
   await authorise(db, actor, 'edit', current.farmId);
   const changedByOthers = current.version !== expected;
-  const merge = changedByOthers ? mergePlans({ ...basePlan, asOf: minePlan.asOf }, minePlan, { ...current.plan, asOf: minePlan.asOf }) : { plan: minePlan, conflicts: [] };
-  if (merge.conflicts.length > 0) return { ok: false, conflicts: merge.conflicts, theirs: current.plan, version: current.version };
+  const merge = changedByOthers
+    ? mergePlans({ ...basePlan, asOf: minePlan.asOf }, minePlan, {
+        ...current.plan,
+        asOf: minePlan.asOf,
+      })
+    : { plan: minePlan, conflicts: [] };
+  if (merge.conflicts.length > 0)
+    return {
+      ok: false,
+      conflicts: merge.conflicts,
+      theirs: current.plan,
+      version: current.version,
+    };
   const version = await db.transaction(async (tx) => {
     const v = await savePlan(tx, seasonId, current.version, merge.plan, newId);
-    if (v !== null) await record(tx, { personId: actor.id, farmId: current.farmId, action: 'edit', subject: `season ${seasonId}`, detail: { version: v } });
+    if (v !== null)
+      await record(tx, {
+        personId: actor.id,
+        farmId: current.farmId,
+        action: 'edit',
+        subject: `season ${seasonId}`,
+        detail: { version: v },
+      });
     return v;
   });
   // Lost a race within these few lines: try once more on what is there now.
@@ -93,7 +186,12 @@ export async function saveEdit(db: Db, actor: Actor, seasonId: string, expected:
 }
 
 /** Takes over the season, ground and inputs of a plan file into a season; the farm and the field keep their own names. */
-export async function importPlanFile(db: Db, actor: Actor, seasonId: string, text: string): Promise<StoredPlan> {
+export async function importPlanFile(
+  db: Db,
+  actor: Actor,
+  seasonId: string,
+  text: string,
+): Promise<StoredPlan> {
   const current = await loadPlan(db, seasonId, today());
   if (!current) refuse('unknown_id', 'season_id', 'This season no longer exists.');
   await authorise(db, actor, 'edit', current.farmId);
@@ -101,17 +199,49 @@ export async function importPlanFile(db: Db, actor: Actor, seasonId: string, tex
   try {
     json = JSON.parse(text);
   } catch (e) {
-    refuse('inconsistent', 'file', `The file is not JSON: ${e instanceof Error ? e.message : String(e)}.`);
+    refuse(
+      'inconsistent',
+      'file',
+      `The file is not JSON: ${e instanceof Error ? e.message : String(e)}.`,
+    );
   }
   const file = readPlanFile(json);
   // Ids belong to their season: an imported line is a new line here.
   const fresh = <T extends { id: string }>(rows: T[]) => rows.map((r) => ({ ...r, id: newId() }));
   const renamed = new Map<string, string>();
-  const organics = file.organics.map((o) => { const id = newId(); renamed.set(`organic.${o.id}`, `organic.${id}`); return { ...o, id }; });
-  const plan: Plan = { ...file, asOf: today(), farm: current.plan.farm, field: { ...file.field, name: current.plan.field.name, latitudeDeg: current.plan.field.latitudeDeg, climateId: current.plan.field.climateId }, season: { ...file.season, label: current.plan.season.label, startDate: current.plan.season.startDate }, organics, passes: fresh(file.passes), struck: file.struck.map((s) => ({ ...s, line: renamed.get(s.line) ?? s.line })) };
+  const organics = file.organics.map((o) => {
+    const id = newId();
+    renamed.set(`organic.${o.id}`, `organic.${id}`);
+    return { ...o, id };
+  });
+  const plan: Plan = {
+    ...file,
+    asOf: today(),
+    farm: current.plan.farm,
+    field: {
+      ...file.field,
+      name: current.plan.field.name,
+      latitudeDeg: current.plan.field.latitudeDeg,
+      climateId: current.plan.field.climateId,
+    },
+    season: {
+      ...file.season,
+      label: current.plan.season.label,
+      startDate: current.plan.season.startDate,
+    },
+    organics,
+    passes: fresh(file.passes),
+    struck: file.struck.map((s) => ({ ...s, line: renamed.get(s.line) ?? s.line })),
+  };
   await db.transaction(async (tx) => {
     await savePlan(tx, seasonId, current.version, plan, newId);
-    await record(tx, { personId: actor.id, farmId: current.farmId, action: 'import', subject: `season ${seasonId}`, detail: { format: file.format, version: file.version } });
+    await record(tx, {
+      personId: actor.id,
+      farmId: current.farmId,
+      action: 'import',
+      subject: `season ${seasonId}`,
+      detail: { format: file.format, version: file.version },
+    });
   });
   return (await loadPlan(db, seasonId, today())) as StoredPlan;
 }
@@ -122,29 +252,73 @@ export async function propose(db: Db, actor: Actor, seasonId: string): Promise<v
   if (!current) refuse('unknown_id', 'season_id', 'This season no longer exists.');
   await authorise(db, actor, 'propose', current.farmId);
   const a = assess(current.plan);
-  if (!current.plan.season.cropKey) refuse('missing', 'crop_key', 'Choose a crop before the plan is proposed.');
+  if (!current.plan.season.cropKey)
+    refuse('missing', 'crop_key', 'Choose a crop before the plan is proposed.');
   const earlier = await versionsOf(db, [seasonId]);
-  if (earlier[0]?.status === 'proposed') refuse('inconsistent', 'plan', `Version ${earlier[0].number} waits for the farmer’s answer already.`);
+  if (earlier[0]?.status === 'proposed')
+    refuse(
+      'inconsistent',
+      'plan',
+      `Version ${earlier[0].number} waits for the farmer’s answer already.`,
+    );
   await db.transaction(async (tx) => {
-    await addVersion(tx, { id: newId(), seasonId, number: (earlier[0]?.number ?? 0) + 1, status: 'proposed', seasonVersion: current.version, plan: current.plan, sheet: buildSheet(current.plan, a), proposedBy: actor.id, proposedAt: now() });
-    await record(tx, { personId: actor.id, farmId: current.farmId, action: 'propose', subject: `season ${seasonId}` });
+    await addVersion(tx, {
+      id: newId(),
+      seasonId,
+      number: (earlier[0]?.number ?? 0) + 1,
+      status: 'proposed',
+      seasonVersion: current.version,
+      plan: current.plan,
+      sheet: buildSheet(current.plan, a),
+      proposedBy: actor.id,
+      proposedAt: now(),
+    });
+    await record(tx, {
+      personId: actor.id,
+      farmId: current.farmId,
+      action: 'propose',
+      subject: `season ${seasonId}`,
+    });
   });
 }
 
 /** The farmer agrees, or asks for a change with a comment. */
-export async function decide(db: Db, actor: Actor, versionId: string, agree: boolean, comment: string): Promise<void> {
+export async function decide(
+  db: Db,
+  actor: Actor,
+  versionId: string,
+  agree: boolean,
+  comment: string,
+): Promise<void> {
   const version = await versionById(db, versionId);
   const season = version ? await seasonById(db, version.seasonId) : undefined;
   const field = season ? await fieldById(db, season.fieldId) : undefined;
   if (!version || !field) refuse('unknown_id', 'version', 'This version does not exist.');
   await authorise(db, actor, 'decide', field.farmId);
-  if (!agree && comment.trim().length < 3) refuse('missing', 'comment', 'Comment: say what should change, in 3 letters or more.', { value: comment, allowed: '3 letters or more' });
+  if (!agree && comment.trim().length < 3)
+    refuse('missing', 'comment', 'Comment: say what should change, in 3 letters or more.', {
+      value: comment,
+      allowed: '3 letters or more',
+    });
   const done = await db.transaction(async (tx) => {
-    const changed = await decideVersion(tx, versionId, { status: agree ? 'agreed' : 'change_asked', decidedBy: actor.id, decidedAt: now(), comment: comment.trim() || null });
-    if (changed) await record(tx, { personId: actor.id, farmId: field.farmId, action: agree ? 'agree' : 'ask_change', subject: `version ${versionId}`, detail: { comment } });
+    const changed = await decideVersion(tx, versionId, {
+      status: agree ? 'agreed' : 'change_asked',
+      decidedBy: actor.id,
+      decidedAt: now(),
+      comment: comment.trim() || null,
+    });
+    if (changed)
+      await record(tx, {
+        personId: actor.id,
+        farmId: field.farmId,
+        action: agree ? 'agree' : 'ask_change',
+        subject: `version ${versionId}`,
+        detail: { comment },
+      });
     return changed;
   });
-  if (!done) refuse('inconsistent', 'version', `Version ${version.number} has been decided already.`);
+  if (!done)
+    refuse('inconsistent', 'version', `Version ${version.number} has been decided already.`);
 }
 
 export interface ReadableVersion {
@@ -157,14 +331,34 @@ export interface ReadableVersion {
   fieldId: string;
 }
 /** The same for pages and downloads: null also when the person may not see it. */
-export const versionFor = (db: Db, actor: Actor, versionId: string): Promise<ReadableVersion | null> => readVersion(db, actor, versionId).catch((e: unknown) => { if (e instanceof NotAllowed) return null; throw e; });
+export const versionFor = (
+  db: Db,
+  actor: Actor,
+  versionId: string,
+): Promise<ReadableVersion | null> =>
+  readVersion(db, actor, versionId).catch((e: unknown) => {
+    if (e instanceof NotAllowed) return null;
+    throw e;
+  });
 
 /** A frozen version, as it was on the day. */
-export async function readVersion(db: Db, actor: Actor, versionId: string): Promise<ReadableVersion | null> {
+export async function readVersion(
+  db: Db,
+  actor: Actor,
+  versionId: string,
+): Promise<ReadableVersion | null> {
   const version = await versionById(db, versionId);
   const season = version ? await seasonById(db, version.seasonId) : undefined;
   const field = season ? await fieldById(db, season.fieldId) : undefined;
   if (!version || !field) return null;
   await authorise(db, actor, 'read', field.farmId);
-  return { sheet: version.sheet, number: version.number, status: version.status, proposedAt: version.proposedAt, decidedAt: version.decidedAt, comment: version.comment, fieldId: field.id };
+  return {
+    sheet: version.sheet,
+    number: version.number,
+    status: version.status,
+    proposedAt: version.proposedAt,
+    decidedAt: version.decidedAt,
+    comment: version.comment,
+    fieldId: field.id,
+  };
 }

@@ -9,7 +9,19 @@ import { demoDatabase } from '@/data/testDatabase';
 import { NotAllowed } from './authorise';
 import { checkFile, importFile, previewFile } from './laboratory';
 import { deskOf } from './plans';
-import { changeSamplingPlan, createSamplingPlan, dropClaim, dropSamplingPlan, keepClaim, outlinesInFile, samplingCsv, samplingDesk, samplingGeojson, samplingToPrint, saveOutline } from './sampling';
+import {
+  changeSamplingPlan,
+  createSamplingPlan,
+  dropClaim,
+  dropSamplingPlan,
+  keepClaim,
+  outlinesInFile,
+  samplingCsv,
+  samplingDesk,
+  samplingGeojson,
+  samplingToPrint,
+  saveOutline,
+} from './sampling';
 import { samplesOverview } from './samples';
 import { sendToSimulatedLaboratory } from './simulatedLaboratory';
 
@@ -19,11 +31,36 @@ const odo = { id: 'odo-merrick', name: 'Odo Merrick' };
 const wanda = { id: 'wanda-ostrow', name: 'Wanda Ostrow' };
 let db: Db;
 let close: () => Promise<void>;
-beforeAll(async () => { ({ db, close } = await demoDatabase()); });
+beforeAll(async () => {
+  ({ db, close } = await demoDatabase());
+});
 afterAll(() => close());
 const text = (t: string) => new TextEncoder().encode(t);
-const refusal = async (work: Promise<unknown>) => { try { await work; } catch (e) { if (e instanceof Refusal) return e.detail; throw e; } throw new Error('was not refused'); };
-const draft = (part: Partial<SamplingPlan> = {}): SamplingPlan => ({ purpose: 'ph_p_k_tilled', scheme: 'grid', cellAreaHa: 0.5, coresPerSample: 10, layers: [{ fromCm: 0, toCm: 20 }], headlandM: 12, prefix: 'YP-', labPricePerSample: 14, labourPerSample: 3, labourPerCore: 0.2, zones: [], marks: [], points: [], ...part });
+const refusal = async (work: Promise<unknown>) => {
+  try {
+    await work;
+  } catch (e) {
+    if (e instanceof Refusal) return e.detail;
+    throw e;
+  }
+  throw new Error('was not refused');
+};
+const draft = (part: Partial<SamplingPlan> = {}): SamplingPlan => ({
+  purpose: 'ph_p_k_tilled',
+  scheme: 'grid',
+  cellAreaHa: 0.5,
+  coresPerSample: 10,
+  layers: [{ fromCm: 0, toCm: 20 }],
+  headlandM: 12,
+  prefix: 'YP-',
+  labPricePerSample: 14,
+  labourPerSample: 3,
+  labourPerCore: 0.2,
+  zones: [],
+  marks: [],
+  points: [],
+  ...part,
+});
 async function laid(fieldId: string, part: Partial<SamplingPlan> = {}): Promise<SamplingPlan> {
   const { outline } = await samplingDesk(db, ines, fieldId);
   if (!outline) throw new Error('no outline');
@@ -35,12 +72,18 @@ describe('sampling plans', () => {
   it('are stored, changed by version, printed, and dropped', async () => {
     const plan = await laid('yard-piece');
     const { id } = await createSamplingPlan(db, ines, 'yard-piece', 'Yard 2027', plan);
-    expect(await changeSamplingPlan(db, ines, id, 1, 'Yard 2027', { ...plan, coresPerSample: 12 })).toEqual({ version: 2 });
-    expect((await refusal(changeSamplingPlan(db, ines, id, 1, 'Yard 2027', plan))).message).toMatch(/Somebody else/);
+    expect(
+      await changeSamplingPlan(db, ines, id, 1, 'Yard 2027', { ...plan, coresPerSample: 12 }),
+    ).toEqual({ version: 2 });
+    expect((await refusal(changeSamplingPlan(db, ines, id, 1, 'Yard 2027', plan))).message).toMatch(
+      /Somebody else/,
+    );
     const print = await samplingToPrint(db, odo, id);
     expect(print?.plan.document.coresPerSample).toBe(12);
     if (!print) return;
-    expect((JSON.parse(samplingGeojson(print)) as { features: unknown[] }).features.length).toBe(1 + 2 * plan.points.length);
+    expect((JSON.parse(samplingGeojson(print)) as { features: unknown[] }).features.length).toBe(
+      1 + 2 * plan.points.length,
+    );
     expect(samplingCsv(print).trim().split(/\r?\n/)).toHaveLength(1 + plan.points.length);
     await expect(changeSamplingPlan(db, odo, id, 2, 'Mine', plan)).rejects.toThrow(NotAllowed);
     await expect(samplingToPrint(db, wanda, id)).rejects.toThrow(NotAllowed);
@@ -49,114 +92,295 @@ describe('sampling plans', () => {
   });
   it('keep labels that name one bag on the farm', async () => {
     const plan = await laid('yard-piece', { prefix: 'LF26-' });
-    expect((await refusal(createSamplingPlan(db, ines, 'yard-piece', 'Yard 2027', plan))).message).toMatch(/LF26-\d+ is used already in a sampling plan of Low Fleet/);
+    expect(
+      (await refusal(createSamplingPlan(db, ines, 'yard-piece', 'Yard 2027', plan))).message,
+    ).toMatch(/LF26-\d+ is used already in a sampling plan of Low Fleet/);
     const [first] = plan.points;
-    expect((await refusal(createSamplingPlan(db, ines, 'yard-piece', 'Yard 2027', { ...plan, points: [first, first] }))).field).toBe('label');
+    expect(
+      (
+        await refusal(
+          createSamplingPlan(db, ines, 'yard-piece', 'Yard 2027', {
+            ...plan,
+            points: [first, first],
+          }),
+        )
+      ).field,
+    ).toBe('label');
   });
   it('refuse a point outside, a layer upside down, no samples, and a name of one letter', async () => {
     const plan = await laid('yard-piece', { prefix: 'Q-' });
     const points = plan.points.map((p, i) => (i === 0 ? { ...p, at: [0, 0] } : p));
-    expect((await refusal(createSamplingPlan(db, ines, 'yard-piece', 'Yard', { ...plan, points }))).field).toBe('points');
-    expect((await refusal(createSamplingPlan(db, ines, 'yard-piece', 'Yard', { ...plan, layers: [{ fromCm: 20, toCm: 10 }] }))).field).toBe('layers');
-    expect((await refusal(createSamplingPlan(db, ines, 'yard-piece', 'Yard', { ...plan, points: [] }))).field).toBe('points');
-    expect((await refusal(createSamplingPlan(db, ines, 'yard-piece', 'Y', plan))).field).toBe('name');
-    expect((await refusal(createSamplingPlan(db, ines, 'yard-piece', 'Yard', { ...plan, coresPerSample: 0 }))).code).toBe('out_of_range');
-    expect((await refusal(createSamplingPlan(db, ines, 'nowhere', 'Yard', plan))).field).toBe('field');
+    expect(
+      (await refusal(createSamplingPlan(db, ines, 'yard-piece', 'Yard', { ...plan, points })))
+        .field,
+    ).toBe('points');
+    expect(
+      (
+        await refusal(
+          createSamplingPlan(db, ines, 'yard-piece', 'Yard', {
+            ...plan,
+            layers: [{ fromCm: 20, toCm: 10 }],
+          }),
+        )
+      ).field,
+    ).toBe('layers');
+    expect(
+      (await refusal(createSamplingPlan(db, ines, 'yard-piece', 'Yard', { ...plan, points: [] })))
+        .field,
+    ).toBe('points');
+    expect((await refusal(createSamplingPlan(db, ines, 'yard-piece', 'Y', plan))).field).toBe(
+      'name',
+    );
+    expect(
+      (
+        await refusal(
+          createSamplingPlan(db, ines, 'yard-piece', 'Yard', { ...plan, coresPerSample: 0 }),
+        )
+      ).code,
+    ).toBe('out_of_range');
+    expect((await refusal(createSamplingPlan(db, ines, 'nowhere', 'Yard', plan))).field).toBe(
+      'field',
+    );
   });
 });
 
 describe('the way to the laboratory and back', () => {
   it('brings each label back to its point, and the mean of the points into the plan', async () => {
-    const plan = await laid('sheepwalk', { prefix: 'SW-', cellAreaHa: 1, layers: [{ fromCm: 0, toCm: 10 }] });
+    const plan = await laid('sheepwalk', {
+      prefix: 'SW-',
+      cellAreaHa: 1,
+      layers: [{ fromCm: 0, toCm: 10 }],
+    });
     const { id } = await createSamplingPlan(db, ines, 'sheepwalk', 'Sheepwalk 2027', plan);
     const print = await samplingToPrint(db, ines, id);
     const report = sendToSimulatedLaboratory(text(samplingCsv(print as NonNullable<typeof print>)));
     expect(report).toMatchObject({ samples: plan.points.length, receivedOn: '2027-02-26' });
     const bytes = text(report.csv);
-    const { mapping } = await previewFile(db, ines, 'tansy-hollow', 'Senn laboratory (simulated)', bytes);
+    const { mapping } = await previewFile(
+      db,
+      ines,
+      'tansy-hollow',
+      'Senn laboratory (simulated)',
+      bytes,
+    );
     const before = (await deskOf(db, ines, 'sheepwalk', null))?.stored.plan.ground.sampleDate;
     const done: number[] = [];
-    expect(await importFile(db, ines, 'tansy-hollow', 'Senn laboratory (simulated)', 'r.csv', bytes, mapping, async (p) => { done.push(p.done); })).toEqual({ imported: plan.points.length, waiting: 0 });
+    expect(
+      await importFile(
+        db,
+        ines,
+        'tansy-hollow',
+        'Senn laboratory (simulated)',
+        'r.csv',
+        bytes,
+        mapping,
+        async (p) => {
+          done.push(p.done);
+        },
+      ),
+    ).toEqual({ imported: plan.points.length, waiting: 0 });
     expect(done.at(-1)).toBe(plan.points.length);
     const ground = (await deskOf(db, ines, 'sheepwalk', null))?.stored.plan.ground;
     expect(ground?.sampleDate).not.toBe(before);
     expect(ground?.nPoints).toBe(plan.points.length);
-    const points = (await samplingDesk(db, ines, 'sheepwalk')).samples.filter((s) => s.sample.samplingPlanId === id && s.sample.kind === 'point');
-    expect(new Set(points.map((s) => s.sample.label))).toEqual(new Set(bagsOf(plan).map((b) => b.label)));
+    const points = (await samplingDesk(db, ines, 'sheepwalk')).samples.filter(
+      (s) => s.sample.samplingPlanId === id && s.sample.kind === 'point',
+    );
+    expect(new Set(points.map((s) => s.sample.label))).toEqual(
+      new Set(bagsOf(plan).map((b) => b.label)),
+    );
     const phs = points.map((s) => s.sample.phWater as number);
     expect(ground?.phWater).toBeGreaterThan(Math.min(...phs));
     expect(ground?.phWater).toBeLessThan(Math.max(...phs));
-    const line = (await samplesOverview(db, odo)).samples.find((s) => s.fieldId === 'sheepwalk' && s.points > 0);
-    expect(line).toMatchObject({ points: plan.points.length, depth: '0-10', ph: expect.stringMatching(/^\d\.\d to \d\.\d$/) });
+    const line = (await samplesOverview(db, odo)).samples.find(
+      (s) => s.fieldId === 'sheepwalk' && s.points > 0,
+    );
+    expect(line).toMatchObject({
+      points: plan.points.length,
+      depth: '0-10',
+      ph: expect.stringMatching(/^\d\.\d to \d\.\d$/),
+    });
     expect((await checkFile(db, ines, 'tansy-hollow', bytes, mapping)).good).toEqual([]);
     // Three weeks later one bag is read again: the same survey, whose mean moves; four years on it would be another.
-    const means = async () => (await samplingDesk(db, ines, 'sheepwalk')).samples.filter((s) => s.sample.kind === 'mean');
+    const means = async () =>
+      (await samplingDesk(db, ines, 'sheepwalk')).samples.filter((s) => s.sample.kind === 'mean');
     expect(await means()).toHaveLength(1);
     const [heading, first] = report.csv.trim().split(/\r?\n/) as [string, string];
     process.env.FURROW_TODAY = '2031-03-01';
-    for (const [date, count] of [['2027-03-19', 1], ['2031-02-20', 2]] as const) {
+    for (const [date, count] of [
+      ['2027-03-19', 1],
+      ['2031-02-20', 2],
+    ] as const) {
       const again = text(`${heading}\n${first.replaceAll('2027-02-26', date)}\n`);
-      expect((await importFile(db, ines, 'tansy-hollow', 'Senn laboratory (simulated)', 'r.csv', again, mapping)).imported).toBe(1);
+      expect(
+        (
+          await importFile(
+            db,
+            ines,
+            'tansy-hollow',
+            'Senn laboratory (simulated)',
+            'r.csv',
+            again,
+            mapping,
+          )
+        ).imported,
+      ).toBe(1);
       expect(await means(), date).toHaveLength(count);
     }
     process.env.FURROW_TODAY = '2027-02-26';
   });
   it('refuses a list that is none, and a depth that is no number', () => {
     expect(() => sendToSimulatedLaboratory(text('a,b\n1,2\n'))).toThrow(/not a sample list/);
-    expect(() => sendToSimulatedLaboratory(text('label,farm,field,sampled_on,depth_from_cm,depth_to_cm,cores,purpose,longitude,latitude\nA,F,Low Fleet,2027-02-01,0,deep,10,x,-30,52\n'))).toThrow(/Line 2, column depth_to_cm: deep is not a number/);
+    expect(() =>
+      sendToSimulatedLaboratory(
+        text(
+          'label,farm,field,sampled_on,depth_from_cm,depth_to_cm,cores,purpose,longitude,latitude\nA,F,Low Fleet,2027-02-01,0,deep,10,x,-30,52\n',
+        ),
+      ),
+    ).toThrow(/Line 2, column depth_to_cm: deep is not a number/);
   });
   it('takes five thousand rows, and says how far it is', async () => {
-    const plan = await laid('low-fleet', { prefix: 'BIG-', cellAreaHa: 0.05, headlandM: 0, coresPerSample: 5, layers: [{ fromCm: 0, toCm: 10 }, { fromCm: 10, toCm: 20 }, { fromCm: 20, toCm: 30 }, { fromCm: 30, toCm: 40 }] });
+    const plan = await laid('low-fleet', {
+      prefix: 'BIG-',
+      cellAreaHa: 0.05,
+      headlandM: 0,
+      coresPerSample: 5,
+      layers: [
+        { fromCm: 0, toCm: 10 },
+        { fromCm: 10, toCm: 20 },
+        { fromCm: 20, toCm: 30 },
+        { fromCm: 30, toCm: 40 },
+      ],
+    });
     await createSamplingPlan(db, ines, 'low-fleet', 'Low Fleet, very fine', plan);
     const bags = bagsOf(plan);
     // Twelve days of the same bags make five thousand rows and more.
-    const rows = Array.from({ length: 12 }, (_, d) => bags.map((b, i) => `${b.label};Low Fleet;2026-12-${String(d + 1).padStart(2, '0')};${(5 + (i % 20) / 10).toFixed(1)};${10 + (i % 30)};${100 + (i % 60)}`)).flat().slice(0, 5000);
+    const rows = Array.from({ length: 12 }, (_, d) =>
+      bags.map(
+        (b, i) =>
+          `${b.label};Low Fleet;2026-12-${String(d + 1).padStart(2, '0')};${(5 + (i % 20) / 10).toFixed(1)};${10 + (i % 30)};${100 + (i % 60)}`,
+      ),
+    )
+      .flat()
+      .slice(0, 5000);
     expect(rows).toHaveLength(5000);
-    const bytes = text(`Sample;Field;Sampled;pH H2O;P Olsen (mg/kg);K amm. acetate (mg/kg)\n${rows.join('\n')}\n`);
+    const bytes = text(
+      `Sample;Field;Sampled;pH H2O;P Olsen (mg/kg);K amm. acetate (mg/kg)\n${rows.join('\n')}\n`,
+    );
     const { mapping } = await previewFile(db, ines, 'tansy-hollow', 'Vale testing house', bytes);
     const steps: number[] = [];
-    const result = await importFile(db, ines, 'tansy-hollow', 'Vale testing house', 'big.csv', bytes, { ...mapping, dateOrder: 'ymd' }, async (p) => { steps.push(p.done); });
+    const result = await importFile(
+      db,
+      ines,
+      'tansy-hollow',
+      'Vale testing house',
+      'big.csv',
+      bytes,
+      { ...mapping, dateOrder: 'ymd' },
+      async (p) => {
+        steps.push(p.done);
+      },
+    );
     expect(result).toEqual({ imported: 5000, waiting: 0 });
     expect(steps.length).toBeGreaterThan(5);
   });
 });
 
 describe('outlines', () => {
-  const square = (x: number, y: number, w: number) => ({ type: 'Polygon', coordinates: [[[x, y], [x + w, y], [x + w, y + w], [x, y + w], [x, y]]] });
+  const square = (x: number, y: number, w: number) => ({
+    type: 'Polygon',
+    coordinates: [
+      [
+        [x, y],
+        [x + w, y],
+        [x + w, y + w],
+        [x, y + w],
+        [x, y],
+      ],
+    ],
+  });
   it('give the field its area, which the open plan learns', async () => {
     const version = (await deskOf(db, ines, 'brook-meadow', null))?.stored.version ?? 0;
     const { areaHa } = await saveOutline(db, ines, 'brook-meadow', square(-30, 52, 0.004));
     expect(areaHa).toBeGreaterThan(11);
-    expect((await deskOf(db, ines, 'brook-meadow', null))?.stored).toMatchObject({ version: version + 1, plan: { field: { areaHa } } });
+    expect((await deskOf(db, ines, 'brook-meadow', null))?.stored).toMatchObject({
+      version: version + 1,
+      plan: { field: { areaHa } },
+    });
   });
   it('that cross or are no polygon are refused, and the stored one stays', async () => {
     const before = (await samplingDesk(db, ines, 'kiln-field')).outline;
-    expect((await refusal(saveOutline(db, ines, 'kiln-field', { type: 'Polygon', coordinates: [[[0, 0], [1, 1], [1, 0], [0, 1], [0, 0]]] }))).field).toBe('outline');
-    expect((await refusal(saveOutline(db, ines, 'kiln-field', { type: 'Point', coordinates: [0, 0] }))).code).toBeTruthy();
+    expect(
+      (
+        await refusal(
+          saveOutline(db, ines, 'kiln-field', {
+            type: 'Polygon',
+            coordinates: [
+              [
+                [0, 0],
+                [1, 1],
+                [1, 0],
+                [0, 1],
+                [0, 0],
+              ],
+            ],
+          }),
+        )
+      ).field,
+    ).toBe('outline');
+    expect(
+      (await refusal(saveOutline(db, ines, 'kiln-field', { type: 'Point', coordinates: [0, 0] })))
+        .code,
+    ).toBeTruthy();
     expect((await samplingDesk(db, ines, 'kiln-field')).outline).toEqual(before);
-    await expect(saveOutline(db, odo, 'kiln-field', square(-30, 52, 0.001))).rejects.toThrow(NotAllowed);
+    await expect(saveOutline(db, odo, 'kiln-field', square(-30, 52, 0.001))).rejects.toThrow(
+      NotAllowed,
+    );
   });
   it('in a file are read for who may edit', async () => {
-    const file = JSON.stringify({ type: 'Feature', properties: { name: 'North' }, geometry: square(-30, 52, 0.002) });
-    expect((await outlinesInFile(db, ines, 'kiln-field', file, null))[0]).toMatchObject({ name: 'North' });
+    const file = JSON.stringify({
+      type: 'Feature',
+      properties: { name: 'North' },
+      geometry: square(-30, 52, 0.002),
+    });
+    expect((await outlinesInFile(db, ines, 'kiln-field', file, null))[0]).toMatchObject({
+      name: 'North',
+    });
     await expect(outlinesInFile(db, wanda, 'kiln-field', file, null)).rejects.toThrow(NotAllowed);
   });
 });
 
 describe('claims', () => {
-  const input: ClaimInput = { compound: 'calcium_chloride', pct: 35, rate: 20, unit: 'l', density: 1.35, lr: 5, gap: 0.8 };
+  const input: ClaimInput = {
+    compound: 'calcium_chloride',
+    pct: 35,
+    rate: 20,
+    unit: 'l',
+    density: 1.35,
+    lr: 5,
+    gap: 0.8,
+  };
   it('are judged on the server and stay with the field until they are dropped', async () => {
     await keepClaim(db, ines, 'low-fleet', 'Liquid lime', input);
     const [claim] = (await samplingDesk(db, odo, 'low-fleet')).claims;
-    expect(claim).toMatchObject({ product: 'Liquid lime', verdict: 'ruled_out', checkedOn: '2027-02-26' });
+    expect(claim).toMatchObject({
+      product: 'Liquid lime',
+      verdict: 'ruled_out',
+      checkedOn: '2027-02-26',
+    });
     await expect(dropClaim(db, odo, 'low-fleet', claim?.id ?? '')).rejects.toThrow(NotAllowed);
     await dropClaim(db, ines, 'yard-piece', claim?.id ?? '');
-    expect((await samplingDesk(db, odo, 'low-fleet')).claims, 'by way of another field it is not found').toHaveLength(1);
+    expect(
+      (await samplingDesk(db, odo, 'low-fleet')).claims,
+      'by way of another field it is not found',
+    ).toHaveLength(1);
     await dropClaim(db, ines, 'low-fleet', claim?.id ?? '');
     expect((await samplingDesk(db, odo, 'low-fleet')).claims).toEqual([]);
   });
   it('need a name and figures that can be', async () => {
     expect((await refusal(keepClaim(db, ines, 'low-fleet', ' ', input))).field).toBe('product');
-    expect((await refusal(keepClaim(db, ines, 'low-fleet', 'Liquid lime', { ...input, pct: 400 }))).code).toBe('out_of_range');
+    expect(
+      (await refusal(keepClaim(db, ines, 'low-fleet', 'Liquid lime', { ...input, pct: 400 }))).code,
+    ).toBe('out_of_range');
   });
 });

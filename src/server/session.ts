@@ -19,12 +19,16 @@ export const session = cache(async (): Promise<Session> => {
   const chosen = (await cookies()).get(COOKIE)?.value;
   const { db } = await database();
   const people = await listPeople(db);
-  const actor = people.find((p) => p.id === chosen) ?? people.find((p) => p.id === 'ines-calloway') ?? people[0];
+  const actor =
+    people.find((p) => p.id === chosen) ??
+    people.find((p) => p.id === 'ines-calloway') ??
+    people[0];
   if (!actor) throw new Error('No people in the database: it has not been set up.');
   return { db, actor, people };
 });
 
 export async function actAs(personId: string): Promise<void> {
   const { people } = await session();
-  if (people.some((p) => p.id === personId)) (await cookies()).set(COOKIE, personId, { httpOnly: true, sameSite: 'lax', path: '/' });
+  if (people.some((p) => p.id === personId))
+    (await cookies()).set(COOKIE, personId, { httpOnly: true, sameSite: 'lax', path: '/' });
 }

@@ -19,17 +19,53 @@ export interface SimulatedReport {
 function listed(bytes: Uint8Array): ListedSample[] {
   const file = readCsv(bytes);
   const missing = SAMPLE_LIST_COLUMNS.filter((c) => !file.headers.includes(c));
-  if (missing.length > 0) refuse('missing', 'file', `This is not a sample list of this program: ${missing.join(', ')} ${missing.length === 1 ? 'is' : 'are'} missing.`, { allowed: SAMPLE_LIST_COLUMNS.join(', ') });
+  if (missing.length > 0)
+    refuse(
+      'missing',
+      'file',
+      `This is not a sample list of this program: ${missing.join(', ')} ${missing.length === 1 ? 'is' : 'are'} missing.`,
+      { allowed: SAMPLE_LIST_COLUMNS.join(', ') },
+    );
   return file.rows.map(({ row, cells }) => {
-    const number = (column: string): number => { const v = Number(cells[column]); return cells[column]?.trim() && Number.isFinite(v) ? v : refuse('not_a_number', column, `Line ${row}, column ${column}: ${cells[column] || 'nothing'} is not a number.`, { value: cells[column] }); };
+    const number = (column: string): number => {
+      const v = Number(cells[column]);
+      return cells[column]?.trim() && Number.isFinite(v)
+        ? v
+        : refuse(
+            'not_a_number',
+            column,
+            `Line ${row}, column ${column}: ${cells[column] || 'nothing'} is not a number.`,
+            { value: cells[column] },
+          );
+    };
     // A leading quote keeps a spreadsheet from running a formula; it is not part of the name.
-    return { label: (cells.label ?? '').replace(/^'/, ''), field: (cells.field ?? '').replace(/^'/, ''), fromCm: number('depth_from_cm'), toCm: number('depth_to_cm'), cores: number('cores'), lon: number('longitude'), lat: number('latitude'), date: cells.sampled_on ?? today() };
+    return {
+      label: (cells.label ?? '').replace(/^'/, ''),
+      field: (cells.field ?? '').replace(/^'/, ''),
+      fromCm: number('depth_from_cm'),
+      toCm: number('depth_to_cm'),
+      cores: number('cores'),
+      lon: number('longitude'),
+      lat: number('latitude'),
+      date: cells.sampled_on ?? today(),
+    };
   });
 }
 
 /** The stand-in laboratory's door: a list goes in, a results file comes out as a real laboratory would send it. */
 export function sendToSimulatedLaboratory(bytes: Uint8Array): SimulatedReport {
   const samples = listed(bytes);
-  const report = simulateLaboratory({ samples, ground: trueGround, receivedOn: today(), seed: seedOf(`${today()}|${samples.map((s) => s.label).join('|')}`) });
-  return { fileName: `simulated-results-${report.reportedOn}.csv`, csv: stringify([report.headers, ...report.rows], { escape_formulas: true }), samples: samples.length, receivedOn: report.receivedOn, reportedOn: report.reportedOn };
+  const report = simulateLaboratory({
+    samples,
+    ground: trueGround,
+    receivedOn: today(),
+    seed: seedOf(`${today()}|${samples.map((s) => s.label).join('|')}`),
+  });
+  return {
+    fileName: `simulated-results-${report.reportedOn}.csv`,
+    csv: stringify([report.headers, ...report.rows], { escape_formulas: true }),
+    samples: samples.length,
+    receivedOn: report.receivedOn,
+    reportedOn: report.reportedOn,
+  };
 }

@@ -1,7 +1,11 @@
 import { CircleAlert, Info, OctagonX } from 'lucide-react';
 import type { Warning } from '@/core/rules/rule';
 
-const MARK = { stop: <OctagonX size={16} aria-hidden className="mt-0.5 flex-none" />, caution: <CircleAlert size={16} aria-hidden className="mt-0.5 flex-none" />, info: <Info size={16} aria-hidden className="mt-0.5 flex-none text-faint" /> } as const;
+const MARK = {
+  stop: <OctagonX size={16} aria-hidden className="mt-0.5 flex-none" />,
+  caution: <CircleAlert size={16} aria-hidden className="mt-0.5 flex-none" />,
+  info: <Info size={16} aria-hidden className="mt-0.5 flex-none text-faint" />,
+} as const;
 const WORD = { stop: 'Stop', caution: 'Caution', info: 'Note' } as const;
 
 /** What is wrong, why it matters in the field, and what to do next; stops first. */
@@ -10,9 +14,20 @@ export function Warnings({ list, empty }: { list: readonly Warning[]; empty?: st
   return (
     <ul className="max-w-[46rem]">
       {list.map((w, i) => (
-        <li key={`${w.module}-${w.id}-${i}`} className={`flex gap-2 border-b border-rule py-1.5 ${w.level === 'info' ? '' : 'text-hot'}`}>
+        <li
+          key={`${w.module}-${w.id}-${i}`}
+          className={`flex gap-2 border-b border-rule py-1.5 ${w.level === 'info' ? '' : 'text-hot'}`}
+        >
           {MARK[w.level]}
-          <div><strong>{WORD[w.level]}.</strong> <span className="text-ink">{w.message} <em className="not-italic text-faint">{w.action}</em></span> <span className="note whitespace-nowrap">{w.module} {w.id}</span></div>
+          <div>
+            <strong>{WORD[w.level]}.</strong>{' '}
+            <span className="text-ink">
+              {w.message} <em className="not-italic text-faint">{w.action}</em>
+            </span>{' '}
+            <span className="note whitespace-nowrap">
+              {w.module} {w.id}
+            </span>
+          </div>
         </li>
       ))}
     </ul>

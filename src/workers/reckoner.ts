@@ -15,7 +15,9 @@ const reckoner = {
   },
   /** P or K over the years under each strategy; `done` hears how many runs are through. */
   outlook(input: PkSimulation, done: (run: number) => void): PkOutlook {
-    return pkOutlook(input, (run) => { if (run % EVERY === 0) done(run); });
+    return pkOutlook(input, (run) => {
+      if (run % EVERY === 0) done(run);
+    });
   },
 };
 export type Reckoner = typeof reckoner;

@@ -1,7 +1,13 @@
 import Link from 'next/link';
 import { extractantsFor, labNutrients } from '@/core/ground/labReport';
 import { dateInWords } from '@/core/quantity/calendar';
-import { checkFileAction, discardWaitingAction, importWaitingAction, previewFileAction, simulatedLaboratoryAction } from '@/server/actions';
+import {
+  checkFileAction,
+  discardWaitingAction,
+  importWaitingAction,
+  previewFileAction,
+  simulatedLaboratoryAction,
+} from '@/server/actions';
 import { samplesOverview } from '@/server/samples';
 import { session } from '@/server/session';
 import { ImportFile } from '@/ui/samples/ImportFile';
@@ -16,15 +22,61 @@ export default async function SamplesPage() {
   return (
     <>
       <h1 className="mb-2">Samples</h1>
-      {editable.length > 0 && <ImportFile farms={editable} laboratories={laboratories} nutrients={labNutrients().map((n) => ({ nutrient: n, extractants: extractantsFor(n) }))} preview={previewFileAction} check={checkFileAction} />}
-      {waiting.length > 0 && <WaitingRows rows={waiting} importRow={importWaitingAction} discard={discardWaitingAction} />}
+      {editable.length > 0 && (
+        <ImportFile
+          farms={editable}
+          laboratories={laboratories}
+          nutrients={labNutrients().map((n) => ({ nutrient: n, extractants: extractantsFor(n) }))}
+          preview={previewFileAction}
+          check={checkFileAction}
+        />
+      )}
+      {waiting.length > 0 && (
+        <WaitingRows
+          rows={waiting}
+          importRow={importWaitingAction}
+          discard={discardWaitingAction}
+        />
+      )}
       {editable.length > 0 && <SimulatedLaboratory send={simulatedLaboratoryAction} />}
       <section aria-label="Soil samples">
         <h2>Soil samples</h2>
-        <div className="overflow-x-auto"><table className="ruled max-w-[52rem]">
-          <thead><tr><th>Field</th><th>Farm</th><th>Date</th><th>Laboratory</th><th className="num">pH</th><th className="num">Depth, cm</th></tr></thead>
-          <tbody>{samples.map((s) => <tr key={s.id}><th scope="row">{s.fieldName}{s.points > 0 && <>, <Link href={`/fields/${s.fieldId}/ground/survey`}>{s.points} {s.points === 1 ? 'point' : 'points'}</Link></>}</th><td>{s.farmName}</td><td>{dateInWords(s.date)}</td><td>{s.laboratory}</td><td className="num">{s.ph}</td><td className="num">{s.depth}</td></tr>)}</tbody>
-        </table></div>
+        <div className="overflow-x-auto">
+          <table className="ruled max-w-[52rem]">
+            <thead>
+              <tr>
+                <th>Field</th>
+                <th>Farm</th>
+                <th>Date</th>
+                <th>Laboratory</th>
+                <th className="num">pH</th>
+                <th className="num">Depth, cm</th>
+              </tr>
+            </thead>
+            <tbody>
+              {samples.map((s) => (
+                <tr key={s.id}>
+                  <th scope="row">
+                    {s.fieldName}
+                    {s.points > 0 && (
+                      <>
+                        ,{' '}
+                        <Link href={`/fields/${s.fieldId}/ground/survey`}>
+                          {s.points} {s.points === 1 ? 'point' : 'points'}
+                        </Link>
+                      </>
+                    )}
+                  </th>
+                  <td>{s.farmName}</td>
+                  <td>{dateInWords(s.date)}</td>
+                  <td>{s.laboratory}</td>
+                  <td className="num">{s.ph}</td>
+                  <td className="num">{s.depth}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
       </section>
     </>
   );

@@ -17,12 +17,30 @@ const BELOW_GROUND_OTHERS = 0.4;
  * @param i.ndfaPct share of its N from the air, %; the crop's own where it is not given
  * @example fixedFromAir({ cropKey: 'soybean', yieldTHa: 3 }) // 194.5
  */
-export function fixedFromAir(i: { cropKey: string; yieldTHa: number; ndfaPct?: number | null; legumeShare?: number | null }): number {
+export function fixedFromAir(i: {
+  cropKey: string;
+  yieldTHa: number;
+  ndfaPct?: number | null;
+  legumeShare?: number | null;
+}): number {
   const crop = cropOf(i.cropKey);
   if (crop.nFixing === 'none') return 0;
   const y = checkYield(crop, i.yieldTHa, 'yield_t_ha', true);
-  const share = crop.nFixing === 'mixed_ley' ? within('legume_share', i.legumeShare ?? 0, { ...RANGES.share, label: 'Legume share' }) : 1;
-  return ((y * crop.uptakeNKgT * within('ndfa_pct', i.ndfaPct ?? crop.ndfaDefaultPct, { ...RANGES.pctOf, label: 'N from the air' })) / 100) * (1 + (BELOW_GROUND[crop.key] ?? BELOW_GROUND_OTHERS)) * share;
+  const share =
+    crop.nFixing === 'mixed_ley'
+      ? within('legume_share', i.legumeShare ?? 0, { ...RANGES.share, label: 'Legume share' })
+      : 1;
+  return (
+    ((y *
+      crop.uptakeNKgT *
+      within('ndfa_pct', i.ndfaPct ?? crop.ndfaDefaultPct, {
+        ...RANGES.pctOf,
+        label: 'N from the air',
+      })) /
+      100) *
+    (1 + (BELOW_GROUND[crop.key] ?? BELOW_GROUND_OTHERS)) *
+    share
+  );
 }
 
 /**
@@ -30,9 +48,16 @@ export function fixedFromAir(i: { cropKey: string; yieldTHa: number; ndfaPct?: n
  *
  * @example grainLegumeBalance({ cropKey: 'soybean', yieldTHa: 3.2 }).netKgHa // 34.6
  */
-export function grainLegumeBalance(i: { cropKey: string; yieldTHa: number; ndfaPct?: number | null }): { fixedTotalKgHa: number; grainNKgHa: number; netKgHa: number } {
+export function grainLegumeBalance(i: {
+  cropKey: string;
+  yieldTHa: number;
+  ndfaPct?: number | null;
+}): { fixedTotalKgHa: number; grainNKgHa: number; netKgHa: number } {
   const crop = cropOf(i.cropKey);
-  if (crop.nFixing !== 'grain_legume' && crop.nFixing !== 'weak_fixer') refuse('inconsistent', 'crop_key', `crop_key: ${crop.name} is no grain legume.`, { value: i.cropKey });
+  if (crop.nFixing !== 'grain_legume' && crop.nFixing !== 'weak_fixer')
+    refuse('inconsistent', 'crop_key', `crop_key: ${crop.name} is no grain legume.`, {
+      value: i.cropKey,
+    });
   const y = checkYield(crop, i.yieldTHa, 'yield_t_ha');
   const fixedTotalKgHa = fixedFromAir({ cropKey: crop.key, yieldTHa: y, ndfaPct: i.ndfaPct });
   const grainNKgHa = y * crop.removalNKgT;
@@ -48,9 +73,22 @@ const SIDEDRESS_MOST_KG_HA = 180;
  *
  * @example sidedressNitrateTest({ no3nMgKg: 14 }).sidedressKgHa // 99
  */
-export function sidedressNitrateTest(i: { no3nMgKg: number; criticalMgKg?: number | null }): { sidedressKgHa: number } {
-  const critical = within('critical_mg_kg', i.criticalMgKg ?? SIDEDRESS_CRITICAL, { label: 'Critical nitrate', unit: 'mg/kg', min: 10, max: 40 });
-  return { sidedressKgHa: clip((critical - within('no3n_mg_kg', i.no3nMgKg, RANGES.no3nMgKg)) * KG_PER_MG_KG, 0, SIDEDRESS_MOST_KG_HA) };
+export function sidedressNitrateTest(i: { no3nMgKg: number; criticalMgKg?: number | null }): {
+  sidedressKgHa: number;
+} {
+  const critical = within('critical_mg_kg', i.criticalMgKg ?? SIDEDRESS_CRITICAL, {
+    label: 'Critical nitrate',
+    unit: 'mg/kg',
+    min: 10,
+    max: 40,
+  });
+  return {
+    sidedressKgHa: clip(
+      (critical - within('no3n_mg_kg', i.no3nMgKg, RANGES.no3nMgKg)) * KG_PER_MG_KG,
+      0,
+      SIDEDRESS_MOST_KG_HA,
+    ),
+  };
 }
 
 /**
@@ -59,14 +97,31 @@ export function sidedressNitrateTest(i: { no3nMgKg: number; criticalMgKg?: numbe
  * @param i.yieldsTHa yield of each year, t/ha
  * @example forageMining({ cropKey: 'alfalfa', yieldsTHa: [8, 9, 9, 8], returnedKKgHa: 100 }).netKKgHa // 546
  */
-export function forageMining(i: { cropKey: string; yieldsTHa: readonly number[]; returnedPKgHa?: number | null; returnedKKgHa?: number | null }) {
+export function forageMining(i: {
+  cropKey: string;
+  yieldsTHa: readonly number[];
+  returnedPKgHa?: number | null;
+  returnedKKgHa?: number | null;
+}) {
   const crop = cropOf(i.cropKey);
   const total = i.yieldsTHa.reduce((sum, y) => sum + checkYield(crop, y, 'yields_t_ha', true), 0);
   const [exportPKgHa, exportKKgHa] = [total * crop.removalPKgT, total * crop.removalKKgT];
-  const [returnedP, returnedK] = [within('returned_p_kg_ha', i.returnedPKgHa ?? 0, KG('P returned')), within('returned_k_kg_ha', i.returnedKKgHa ?? 0, KG('K returned'))];
+  const [returnedP, returnedK] = [
+    within('returned_p_kg_ha', i.returnedPKgHa ?? 0, KG('P returned')),
+    within('returned_k_kg_ha', i.returnedKKgHa ?? 0, KG('K returned')),
+  ];
   const [netPKgHa, netKKgHa] = [exportPKgHa - returnedP, exportKKgHa - returnedK];
   const drop = (net: number, one: number, two: number) => (net > two ? 2 : net > one ? 1 : 0);
-  return { exportPKgHa, netPKgHa, exportKKgHa, netKKgHa, dropPClasses: drop(netPKgHa, 60, 120), dropKClasses: drop(netKKgHa, 300, 600), cautionX01: i.yieldsTHa.length >= 3 && (returnedP < 0.5 * exportPKgHa || returnedK < 0.5 * exportKKgHa) };
+  return {
+    exportPKgHa,
+    netPKgHa,
+    exportKKgHa,
+    netKKgHa,
+    dropPClasses: drop(netPKgHa, 60, 120),
+    dropKClasses: drop(netKKgHa, 300, 600),
+    cautionX01:
+      i.yieldsTHa.length >= 3 && (returnedP < 0.5 * exportPKgHa || returnedK < 0.5 * exportKKgHa),
+  };
 }
 
 /**
@@ -75,9 +130,23 @@ export function forageMining(i: { cropKey: string; yieldsTHa: readonly number[];
  * @param i.inputs kg N/ha by source, manure as total N
  * @example nitrogenUse({ inputs: { fertiliser: 120, manureTotalN: 60, deposition: 10 }, nOutKgHa: 133 }).nuePct // 70
  */
-export function nitrogenUse(i: { inputs: Record<string, number>; nOutKgHa: number }): { nInKgHa: number; nuePct: number | null; nSurplusKgHa: number; reading: 'undefined' | 'low' | 'normal' | 'mining' } {
-  const nInKgHa = Object.entries(i.inputs).reduce((sum, [k, v]) => sum + within(k, v, KG(`N of ${k}`, ALL_N_MAX)), 0);
+export function nitrogenUse(i: { inputs: Record<string, number>; nOutKgHa: number }): {
+  nInKgHa: number;
+  nuePct: number | null;
+  nSurplusKgHa: number;
+  reading: 'undefined' | 'low' | 'normal' | 'mining';
+} {
+  const nInKgHa = Object.entries(i.inputs).reduce(
+    (sum, [k, v]) => sum + within(k, v, KG(`N of ${k}`, ALL_N_MAX)),
+    0,
+  );
   const out = within('n_out_kg_ha', i.nOutKgHa, KG('N carried off', ALL_N_MAX));
   const nuePct = nInKgHa > 0 ? (100 * out) / nInKgHa : null;
-  return { nInKgHa, nuePct, nSurplusKgHa: nInKgHa - out, reading: nuePct === null ? 'undefined' : nuePct < 50 ? 'low' : nuePct <= 90 ? 'normal' : 'mining' };
+  return {
+    nInKgHa,
+    nuePct,
+    nSurplusKgHa: nInKgHa - out,
+    reading:
+      nuePct === null ? 'undefined' : nuePct < 50 ? 'low' : nuePct <= 90 ? 'normal' : 'mining',
+  };
 }

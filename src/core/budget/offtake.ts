@@ -24,9 +24,13 @@ export interface Offtake {
   offtakeSKgHa: number;
 }
 
-const perNutrient = (crop: Crop) => [
-  ['n', crop.removalNKgT, crop.residueNKgTDm], ['p', crop.removalPKgT, crop.residuePKgTDm], ['k', crop.removalKKgT, crop.residueKKgTDm], ['s', crop.removalSKgT, crop.residueSKgTDm],
-] as const;
+const perNutrient = (crop: Crop) =>
+  [
+    ['n', crop.removalNKgT, crop.residueNKgTDm],
+    ['p', crop.removalPKgT, crop.residuePKgTDm],
+    ['k', crop.removalKKgT, crop.residueKKgTDm],
+    ['s', crop.removalSKgT, crop.residueSKgTDm],
+  ] as const;
 
 /**
  * Nutrients that leave with the harvest, and with straw or prunings where they are carried off (chapter 1, U5), kg/ha elemental.
@@ -37,12 +41,38 @@ const perNutrient = (crop: Crop) => [
 export function offtake(i: OfftakeInput): Offtake {
   const crop = cropOf(i.cropKey);
   checkYield(crop, i.yieldTHa, 'yield_t_ha', true);
-  const straw = within('straw_removed_frac', i.strawRemovedFrac ?? 0, { ...RANGES.share, label: 'Straw removed' });
-  const prunings = within('prunings_t_dm_ha', i.pruningsTDmHa ?? 0, { label: 'Prunings', unit: 't DM/ha', min: 0, max: 25 });
-  if (straw > 0 && crop.residueDmTPerT === null) refuse('inconsistent', 'straw_removed_frac', `straw_removed_frac: ${crop.name} has no straw figure; give prunings_t_dm_ha that leave the field.`, { value: straw });
-  if (prunings > 0 && crop.residueDmTPerT !== null) refuse('inconsistent', 'prunings_t_dm_ha', `prunings_t_dm_ha: ${crop.name} is not pruned; give straw_removed_frac.`, { value: prunings });
+  const straw = within('straw_removed_frac', i.strawRemovedFrac ?? 0, {
+    ...RANGES.share,
+    label: 'Straw removed',
+  });
+  const prunings = within('prunings_t_dm_ha', i.pruningsTDmHa ?? 0, {
+    label: 'Prunings',
+    unit: 't DM/ha',
+    min: 0,
+    max: 25,
+  });
+  if (straw > 0 && crop.residueDmTPerT === null)
+    refuse(
+      'inconsistent',
+      'straw_removed_frac',
+      `straw_removed_frac: ${crop.name} has no straw figure; give prunings_t_dm_ha that leave the field.`,
+      { value: straw },
+    );
+  if (prunings > 0 && crop.residueDmTPerT !== null)
+    refuse(
+      'inconsistent',
+      'prunings_t_dm_ha',
+      `prunings_t_dm_ha: ${crop.name} is not pruned; give straw_removed_frac.`,
+      { value: prunings },
+    );
   const lifted = i.yieldTHa * (crop.residueDmTPerT ?? 0) * LIFTED * straw + prunings;
-  const out = Object.fromEntries(perNutrient(crop).map(([x, removal, residue]) => [x, i.yieldTHa * removal + lifted * residue * (x === 'k' && i.rainOver25mm ? K_LEFT_AFTER_RAIN : 1)])) as Record<'n' | 'p' | 'k' | 's', number>;
+  const out = Object.fromEntries(
+    perNutrient(crop).map(([x, removal, residue]) => [
+      x,
+      i.yieldTHa * removal +
+        lifted * residue * (x === 'k' && i.rainOver25mm ? K_LEFT_AFTER_RAIN : 1),
+    ]),
+  ) as Record<'n' | 'p' | 'k' | 's', number>;
   return { offtakeNKgHa: out.n, offtakePKgHa: out.p, offtakeKKgHa: out.k, offtakeSKgHa: out.s };
 }
 
@@ -51,7 +81,10 @@ export function offtake(i: OfftakeInput): Offtake {
  *
  * @example secondaryOfftake({ cropKey: 'winter_wheat', yieldTHa: 8 }).mgKgHa // 8.8
  */
-export function secondaryOfftake(i: { cropKey: string; yieldTHa: number }): { caKgHa: number; mgKgHa: number } {
+export function secondaryOfftake(i: { cropKey: string; yieldTHa: number }): {
+  caKgHa: number;
+  mgKgHa: number;
+} {
   const crop = cropOf(i.cropKey);
   const y = checkYield(crop, i.yieldTHa, 'yield_t_ha', true);
   return { caKgHa: y * crop.removalCaKgT, mgKgHa: y * crop.removalMgKgT };
@@ -69,24 +102,44 @@ export interface Replacement {
  * @param i.soilClass class by the soil test; `unknown` replaces the off-take once, provisionally
  * @example pkReplacement({ cropKey: 'potato', yieldTHa: 45, nutrient: 'p', soilClass: 'very_low' }).reqKgHa // 33.75 kg P/ha
  */
-export function pkReplacement(i: OfftakeInput & { nutrient: 'p' | 'k'; soilClass: SoilClass }): Replacement {
+export function pkReplacement(
+  i: OfftakeInput & { nutrient: 'p' | 'k'; soilClass: SoilClass },
+): Replacement {
   const crop = cropOf(i.cropKey);
   const all = offtake(i);
   const row = pkFactorOf(i.soilClass);
   const taken = i.nutrient === 'p' ? all.offtakePKgHa : all.offtakeKKgHa;
-  const [factor, buildMax, perT] = i.nutrient === 'p' ? [row.pFactor, row.pBuildMaxKgHa, crop.removalPKgT] : [row.kFactor, row.kBuildMaxKgHa, crop.removalKKgT];
+  const [factor, buildMax, perT] =
+    i.nutrient === 'p'
+      ? [row.pFactor, row.pBuildMaxKgHa, crop.removalPKgT]
+      : [row.kFactor, row.kBuildMaxKgHa, crop.removalKKgT];
   const reqKgHa = Math.min(taken * factor, taken + buildMax);
   const symbol = i.nutrient.toUpperCase();
   const id = `requirement.${i.nutrient}`;
   return {
-    offtakeKgHa: taken, reqKgHa,
+    offtakeKgHa: taken,
+    reqKgHa,
     why: step(id, `${symbol} requirement`, reqKgHa, 'kg/ha', {
-      school: 'replacement of off-take', source: row.source, confidence: i.soilClass === 'unknown' ? 'low' : row.confidence,
+      school: 'replacement of off-take',
+      source: row.source,
+      confidence: i.soilClass === 'unknown' ? 'low' : row.confidence,
       formula: `off-take x factor of the class, at most off-take + ${buildMax} kg/ha`,
       note: `${row.meaning}. Build-and-maintain and sufficiency schools may differ.`,
       inputs: [
-        step(`${id}.offtake`, 'Off-take', taken, 'kg/ha', { formula: `${symbol} per tonne x yield${(i.strawRemovedFrac ?? 0) > 0 ? ' + straw carried off' : ''}`, inputs: [fromTable(`${id}.per_t`, `${symbol} per tonne`, perT, 'kg/t', crop), entered(`${id}.yield`, 'Yield', i.yieldTHa, 't/ha')] }),
-        fromTable(`${id}.factor`, `Factor at class ${i.soilClass.replace('_', ' ')}`, factor, '', row),
+        step(`${id}.offtake`, 'Off-take', taken, 'kg/ha', {
+          formula: `${symbol} per tonne x yield${(i.strawRemovedFrac ?? 0) > 0 ? ' + straw carried off' : ''}`,
+          inputs: [
+            fromTable(`${id}.per_t`, `${symbol} per tonne`, perT, 'kg/t', crop),
+            entered(`${id}.yield`, 'Yield', i.yieldTHa, 't/ha'),
+          ],
+        }),
+        fromTable(
+          `${id}.factor`,
+          `Factor at class ${i.soilClass.replace('_', ' ')}`,
+          factor,
+          '',
+          row,
+        ),
       ],
     }),
   };

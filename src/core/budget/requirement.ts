@@ -4,7 +4,14 @@ import { cropOf, type Crop } from '../reference/crops';
 import { entered, fromTable, step, type Step } from '../why/step';
 
 /** Factors from protein to grain N (chapter 1, U4). */
-const PROTEIN_FACTOR: Record<string, number> = { winter_wheat: 5.7, spring_wheat: 5.7, durum_wheat: 5.7, winter_barley: 6.25, spring_barley_feed: 6.25, spring_barley_malting: 6.25 };
+const PROTEIN_FACTOR: Record<string, number> = {
+  winter_wheat: 5.7,
+  spring_wheat: 5.7,
+  durum_wheat: 5.7,
+  winter_barley: 6.25,
+  spring_barley_feed: 6.25,
+  spring_barley_malting: 6.25,
+};
 /** Share of full need in planting years 1 to 4 of a perennial. */
 const YEAR_FACTOR = [0.2, 0.4, 0.7, 1.0] as const;
 /** Sugar beet: its best dose hardly rises above this yield; more N costs sugar (chapter 1, 5.3). */
@@ -29,23 +36,52 @@ export interface Requirement {
 }
 
 /** Refuses a yield that the crop cannot give: 0 is only for a perennial in its planting years. */
-export function checkYield(crop: Crop, yieldTHa: number, field: string, zeroAllowed = false): number {
-  return within(field, yieldTHa, { label: `${crop.name} yield`, unit: 't/ha', min: 0, max: crop.yieldMaxTHa, above: !zeroAllowed });
+export function checkYield(
+  crop: Crop,
+  yieldTHa: number,
+  field: string,
+  zeroAllowed = false,
+): number {
+  return within(field, yieldTHa, {
+    label: `${crop.name} yield`,
+    unit: 't/ha',
+    min: 0,
+    max: crop.yieldMaxTHa,
+    above: !zeroAllowed,
+  });
 }
 
-function proteinExtra(crop: Crop, target: number, yieldTHa: number, base: number): { extra: number; step: Step } {
+function proteinExtra(
+  crop: Crop,
+  target: number,
+  yieldTHa: number,
+  base: number,
+): { extra: number; step: Step } {
   const f = PROTEIN_FACTOR[crop.key];
-  if (f === undefined) refuse('inconsistent', 'protein_target_pct', `protein_target_pct: only for wheat, durum and barley, not for ${crop.name}.`, { value: target });
+  if (f === undefined)
+    refuse(
+      'inconsistent',
+      'protein_target_pct',
+      `protein_target_pct: only for wheat, durum and barley, not for ${crop.name}.`,
+      { value: target },
+    );
   within('protein_target_pct', target, RANGES.proteinPct);
   const builtIn = (crop.removalNKgT * f) / 10;
-  if (Math.abs(target - builtIn) > 5) refuse('out_of_range', 'protein_target_pct', `protein_target_pct = ${target} % is more than 5 points from the ${builtIn.toFixed(1)} % that the table holds.`, { value: target, allowed: `${(builtIn - 5).toFixed(1)} to ${(builtIn + 5).toFixed(1)} %` });
+  if (Math.abs(target - builtIn) > 5)
+    refuse(
+      'out_of_range',
+      'protein_target_pct',
+      `protein_target_pct = ${target} % is more than 5 points from the ${builtIn.toFixed(1)} % that the table holds.`,
+      { value: target, allowed: `${(builtIn - 5).toFixed(1)} to ${(builtIn + 5).toFixed(1)} %` },
+    );
   const grainN = (((target - builtIn) * 10) / f) * yieldTHa;
   const extra = grainN >= 0 ? grainN / LATE_N_RECOVERY : Math.max(-0.2 * base, grainN / N_RECOVERY);
   return {
     extra,
     step: step('requirement.n.protein', `Protein ${target} %`, extra, 'kg/ha', {
       formula: `(target - ${builtIn.toFixed(2)} % in the table) x 10 / ${f} x yield / ${grainN >= 0 ? LATE_N_RECOVERY : N_RECOVERY}`,
-      source: 'consensus (chapter 1, R1)', confidence: 'medium',
+      source: 'consensus (chapter 1, R1)',
+      confidence: 'medium',
     }),
   };
 }
@@ -62,7 +98,13 @@ export function requirementYieldGoal(i: RequirementInput): Requirement {
   const year = i.plantingYear ?? null;
   if (year !== null) {
     within('planting_year', year, { label: 'Planting year', unit: '', min: 1, max: 100 });
-    if (crop.nBaseKgHa === 0) refuse('inconsistent', 'planting_year', `planting_year: ${crop.name} is not a perennial with a base need.`, { value: year });
+    if (crop.nBaseKgHa === 0)
+      refuse(
+        'inconsistent',
+        'planting_year',
+        `planting_year: ${crop.name} is not a perennial with a base need.`,
+        { value: year },
+      );
   }
   const yearFactor = year === null ? 1 : (YEAR_FACTOR[Math.min(4, Math.floor(year)) - 1] ?? 1);
   const goal = checkYield(crop, i.yieldGoalTHa, 'yield_goal_t_ha', year !== null && year <= 4);
@@ -70,20 +112,43 @@ export function requirementYieldGoal(i: RequirementInput): Requirement {
   const fixes = crop.nFixing === 'grain_legume' || crop.nFixing === 'forage_legume';
   const legumeShare = i.legumeShare ?? 0;
   within('legume_share', legumeShare, { ...RANGES.share, label: 'Legume share' });
-  const stand = crop.nFixing === 'mixed_ley' ? Math.max(0, 1 - legumeShare / SELF_FEEDING_LEGUME_SHARE) : 1;
+  const stand =
+    crop.nFixing === 'mixed_ley' ? Math.max(0, 1 - legumeShare / SELF_FEEDING_LEGUME_SHARE) : 1;
   const base = fixes ? 0 : (crop.nBaseKgHa * yearFactor + crop.nReqKgT * counted) * stand;
-  const protein = i.proteinTargetMarketPct == null ? null : proteinExtra(crop, i.proteinTargetMarketPct, goal, base);
+  const protein =
+    i.proteinTargetMarketPct == null
+      ? null
+      : proteinExtra(crop, i.proteinTargetMarketPct, goal, base);
   const extraProteinNKgHa = protein?.extra ?? 0;
   return {
-    nReqKgHa: base + extraProteinNKgHa, extraProteinNKgHa, requirementKind: 'total_supply',
+    nReqKgHa: base + extraProteinNKgHa,
+    extraProteinNKgHa,
+    requirementKind: 'total_supply',
     why: step('requirement.n', 'N requirement', base + extraProteinNKgHa, 'kg/ha', {
-      school: 'yield goal', source: crop.source, confidence: crop.confidence,
-      formula: fixes ? 'a nodulated legume takes its N from the air: requirement 0' : `${crop.nBaseKgHa ? 'base x year factor + ' : ''}N per tonne x yield goal${stand < 1 ? ' x (1 - legume share / 0.40)' : ''}${protein ? ' + protein' : ''}`,
-      note: counted < goal ? `Only ${counted} t/ha count for N in beet: more N costs sugar.` : 'A total supply: soil nitrate, organic matter, legumes and manure are credited against it. The economic-optimum and index schools give a dose instead.',
+      school: 'yield goal',
+      source: crop.source,
+      confidence: crop.confidence,
+      formula: fixes
+        ? 'a nodulated legume takes its N from the air: requirement 0'
+        : `${crop.nBaseKgHa ? 'base x year factor + ' : ''}N per tonne x yield goal${stand < 1 ? ' x (1 - legume share / 0.40)' : ''}${protein ? ' + protein' : ''}`,
+      note:
+        counted < goal
+          ? `Only ${counted} t/ha count for N in beet: more N costs sugar.`
+          : 'A total supply: soil nitrate, organic matter, legumes and manure are credited against it. The economic-optimum and index schools give a dose instead.',
       inputs: [
         fromTable('requirement.n.per_t', 'N per tonne', crop.nReqKgT, 'kg/t', crop),
         entered('requirement.n.yield', 'Yield goal', goal, 't/ha'),
-        ...(crop.nBaseKgHa ? [fromTable('requirement.n.base', 'Base need of the stand', crop.nBaseKgHa * yearFactor, 'kg/ha', crop)] : []),
+        ...(crop.nBaseKgHa
+          ? [
+              fromTable(
+                'requirement.n.base',
+                'Base need of the stand',
+                crop.nBaseKgHa * yearFactor,
+                'kg/ha',
+                crop,
+              ),
+            ]
+          : []),
         ...(protein ? [protein.step] : []),
       ],
     }),
@@ -95,14 +160,25 @@ export function requirementYieldGoal(i: RequirementInput): Requirement {
  *
  * @example realisticYield({ cropKey: 'spring_wheat', yieldHistoryTHa: [2.1, 3.8, 4.2, 3.9, 4.5], yieldGoalTHa: 5.5 }).realisticYieldTHa // 4.305
  */
-export function realisticYield(i: { cropKey: string; yieldHistoryTHa: readonly number[]; yieldGoalTHa?: number | null }) {
+export function realisticYield(i: {
+  cropKey: string;
+  yieldHistoryTHa: readonly number[];
+  yieldGoalTHa?: number | null;
+}) {
   const crop = cropOf(i.cropKey);
   i.yieldHistoryTHa.forEach((y) => checkYield(crop, y, 'yield_history_t_ha', true));
   if (i.yieldGoalTHa != null) checkYield(crop, i.yieldGoalTHa, 'yield_goal_t_ha');
   const years = [...i.yieldHistoryTHa].sort((a, b) => a - b);
   const kept = years.length >= 5 ? years.slice(1) : years;
   const fromHistory = years.length >= 3;
-  const meanTHa = fromHistory ? kept.reduce((a, b) => a + b, 0) / kept.length : crop.yieldTypicalTHa;
+  const meanTHa = fromHistory
+    ? kept.reduce((a, b) => a + b, 0) / kept.length
+    : crop.yieldTypicalTHa;
   const realisticYieldTHa = fromHistory ? meanTHa * 1.05 : crop.yieldTypicalTHa;
-  return { realisticYieldTHa, meanTHa, bookYield: !fromHistory, tooHigh: i.yieldGoalTHa != null && fromHistory && i.yieldGoalTHa > 1.2 * realisticYieldTHa };
+  return {
+    realisticYieldTHa,
+    meanTHa,
+    bookYield: !fromHistory,
+    tooHigh: i.yieldGoalTHa != null && fromHistory && i.yieldGoalTHa > 1.2 * realisticYieldTHa,
+  };
 }

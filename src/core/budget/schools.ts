@@ -4,6 +4,16 @@
 export const N_SCHOOLS = ['yield_goal', 'economic_optimum', 'index_ceiling'] as const;
 export type PlannedNSchool = (typeof N_SCHOOLS)[number];
 /** Schools of P and K. */
-export const PK_SCHOOLS = ['replacement', 'sufficiency', 'build_maintain', 'replacement_index'] as const;
+export const PK_SCHOOLS = [
+  'replacement',
+  'sufficiency',
+  'build_maintain',
+  'replacement_index',
+] as const;
 export type PkSchool = (typeof PK_SCHOOLS)[number];
-export const GREEN_MANURE_STAGES = ['vegetative', 'early_flower', 'full_flower', 'seed_fill'] as const;
+export const GREEN_MANURE_STAGES = [
+  'vegetative',
+  'early_flower',
+  'full_flower',
+  'seed_fill',
+] as const;

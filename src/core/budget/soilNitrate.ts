@@ -33,17 +33,25 @@ export const BULK_DENSITY = { sand: 1.5, loam: 1.35, clay: 1.25, organic: 0.4 } 
 const USABLE: Record<string, number> = { blueberry: 0.5, rice: 0 };
 
 function checkLayers(layers: readonly NitrateLayer[]): void {
-  if (layers.length === 0) refuse('missing', 'layers', 'layers: give at least one layer with nitrate-N.');
+  if (layers.length === 0)
+    refuse('missing', 'layers', 'layers: give at least one layer with nitrate-N.');
   layers.forEach((l, i) => {
     const at = (f: string) => `layers[${i}].${f}`;
     within(at('top_cm'), l.topCm, RANGES.layerCm);
     within(at('bottom_cm'), l.bottomCm, RANGES.layerCm);
     within(at('no3n_mg_kg'), l.no3nMgKg, RANGES.no3nMgKg);
-    if (l.bulkDensityGCm3 != null) within(at('bulk_density_g_cm3'), l.bulkDensityGCm3, RANGES.bulkDensityGCm3);
-    if (l.stonesVolFrac != null) within(at('stones_vol_frac'), l.stonesVolFrac, RANGES.stonesVolFrac);
+    if (l.bulkDensityGCm3 != null)
+      within(at('bulk_density_g_cm3'), l.bulkDensityGCm3, RANGES.bulkDensityGCm3);
+    if (l.stonesVolFrac != null)
+      within(at('stones_vol_frac'), l.stonesVolFrac, RANGES.stonesVolFrac);
     const previous = layers[i - 1];
     if (l.bottomCm <= l.topCm || (previous ? previous.bottomCm !== l.topCm : l.topCm !== 0))
-      refuse('inconsistent', 'layers', `layers: gap, overlap or wrong order at ${l.topCm}-${l.bottomCm} cm; layers must follow each other from 0 cm down.`, { value: `${l.topCm}-${l.bottomCm}` });
+      refuse(
+        'inconsistent',
+        'layers',
+        `layers: gap, overlap or wrong order at ${l.topCm}-${l.bottomCm} cm; layers must follow each other from 0 cm down.`,
+        { value: `${l.topCm}-${l.bottomCm}` },
+      );
   });
 }
 
@@ -60,7 +68,8 @@ export function creditSoilNitrate(i: SoilNitrateInput): SoilNitrate {
   const density = BULK_DENSITY[i.texture ?? 'loam'];
   const parts = i.layers.map((l) => {
     const thickness = l.bottomCm - l.topCm;
-    const kg = l.no3nMgKg * (l.bulkDensityGCm3 ?? density) * thickness * 0.1 * (1 - (l.stonesVolFrac ?? 0));
+    const kg =
+      l.no3nMgKg * (l.bulkDensityGCm3 ?? density) * thickness * 0.1 * (1 - (l.stonesVolFrac ?? 0));
     return { l, kg, reached: clip((i.rootDepthCm - l.topCm) / thickness, 0, 1) };
   });
   const sampledToCm = i.layers[i.layers.length - 1]?.bottomCm ?? 0;
@@ -69,17 +78,54 @@ export function creditSoilNitrate(i: SoilNitrateInput): SoilNitrate {
   const layerSteps = parts.map((p, k) =>
     step(`credit.soil_nitrate.layer${k}`, `${p.l.topCm}-${p.l.bottomCm} cm`, p.kg, 'kg/ha', {
       formula: 'nitrate-N x bulk density x thickness x 0.1 x (1 - stones)',
-      inputs: [entered(`credit.soil_nitrate.layer${k}.no3n`, 'Nitrate-N', p.l.no3nMgKg, 'mg/kg'), step(`credit.soil_nitrate.layer${k}.density`, 'Bulk density', p.l.bulkDensityGCm3 ?? density, 'g/cm3', { source: p.l.bulkDensityGCm3 == null ? `default for ${i.texture ?? 'loam'}` : 'entered' })],
-    }));
-  const done = (soilNKgHa: number, extrapolated: boolean, note: string | null, belowRootsKgHa = belowRoots): SoilNitrate => ({
-    soilNKgHa, belowRootsKgHa, extrapolated, sampledToCm, note,
-    why: step('credit.soil_nitrate', 'Soil nitrate', soilNKgHa, 'kg/ha', { formula: extrapolated ? 'nitrate in the sampled layers x estimate for the soil below, to 60 cm' : 'sum of the layers within the root depth', inputs: layerSteps, source: 'chapter 1, C1', confidence: extrapolated ? 'low' : 'high', note: note ?? undefined }),
+      inputs: [
+        entered(`credit.soil_nitrate.layer${k}.no3n`, 'Nitrate-N', p.l.no3nMgKg, 'mg/kg'),
+        step(
+          `credit.soil_nitrate.layer${k}.density`,
+          'Bulk density',
+          p.l.bulkDensityGCm3 ?? density,
+          'g/cm3',
+          {
+            source: p.l.bulkDensityGCm3 == null ? `default for ${i.texture ?? 'loam'}` : 'entered',
+          },
+        ),
+      ],
+    }),
+  );
+  const done = (
+    soilNKgHa: number,
+    extrapolated: boolean,
+    note: string | null,
+    belowRootsKgHa = belowRoots,
+  ): SoilNitrate => ({
+    soilNKgHa,
+    belowRootsKgHa,
+    extrapolated,
+    sampledToCm,
+    note,
+    why: step('credit.soil_nitrate', 'Soil nitrate', soilNKgHa, 'kg/ha', {
+      formula: extrapolated
+        ? 'nitrate in the sampled layers x estimate for the soil below, to 60 cm'
+        : 'sum of the layers within the root depth',
+      inputs: layerSteps,
+      source: 'chapter 1, C1',
+      confidence: extrapolated ? 'low' : 'high',
+      note: note ?? undefined,
+    }),
   });
   if (sampledToCm < 25) return done(0, false, 'sampled too shallow: no credit', 0);
   const deepEnough = sampledToCm >= 60 || i.rootDepthCm < 60 || i.extrapolate === false;
   const factor = deepEnough ? 1 : 1 + 0.6 * Math.min(1, (60 - sampledToCm) / 30);
   const usable = USABLE[i.cropKey ?? ''] ?? 1;
-  return done(inRoots * factor * usable, !deepEnough, !deepEnough ? `estimated deep nitrate: sampled to ${sampledToCm} cm only` : usable < 1 ? `this crop can use ${usable * 100} % of its nitrate` : null);
+  return done(
+    inRoots * factor * usable,
+    !deepEnough,
+    !deepEnough
+      ? `estimated deep nitrate: sampled to ${sampledToCm} cm only`
+      : usable < 1
+        ? `this crop can use ${usable * 100} % of its nitrate`
+        : null,
+  );
 }
 
 /**
@@ -88,12 +134,32 @@ export function creditSoilNitrate(i: SoilNitrateInput): SoilNitrate {
  * @param i.theta volumetric water at field capacity (sand 0.14, loam 0.27, clay 0.36)
  * @example nitrateAfterWinter({ drainageMm: 200, theta: 0.27, lossDepthCm: 90, sampledDepthCm: 60, soilNAutumnKgHa: 100 }).soilNSpringKgHa // 55.3
  */
-export function nitrateAfterWinter(i: { drainageMm: number; theta: number; lossDepthCm: number; sampledDepthCm: number; soilNAutumnKgHa: number }): { leachedFrac: number; soilNSpringKgHa: number } {
+export function nitrateAfterWinter(i: {
+  drainageMm: number;
+  theta: number;
+  lossDepthCm: number;
+  sampledDepthCm: number;
+  soilNAutumnKgHa: number;
+}): { leachedFrac: number; soilNSpringKgHa: number } {
   within('drainage_mm', i.drainageMm, RANGES.drainageMm);
   within('theta', i.theta, { label: 'Field capacity', unit: '', min: 0.05, max: 0.7 });
-  within('soil_n_autumn_kg_ha', i.soilNAutumnKgHa, { label: 'Autumn nitrate', unit: 'kg/ha', min: 0, max: 1000 });
-  if (i.lossDepthCm < i.sampledDepthCm) refuse('inconsistent', 'loss_depth_cm', `loss_depth_cm = ${i.lossDepthCm} is above the sampled depth ${i.sampledDepthCm} cm.`, { value: i.lossDepthCm });
+  within('soil_n_autumn_kg_ha', i.soilNAutumnKgHa, {
+    label: 'Autumn nitrate',
+    unit: 'kg/ha',
+    min: 0,
+    max: 1000,
+  });
+  if (i.lossDepthCm < i.sampledDepthCm)
+    refuse(
+      'inconsistent',
+      'loss_depth_cm',
+      `loss_depth_cm = ${i.lossDepthCm} is above the sampled depth ${i.sampledDepthCm} cm.`,
+      { value: i.lossDepthCm },
+    );
   const drainageCm = i.drainageMm / 10;
-  const leachedFrac = drainageCm === 0 ? 0 : (drainageCm / (drainageCm + i.theta)) ** (i.lossDepthCm - i.sampledDepthCm / 2);
+  const leachedFrac =
+    drainageCm === 0
+      ? 0
+      : (drainageCm / (drainageCm + i.theta)) ** (i.lossDepthCm - i.sampledDepthCm / 2);
   return { leachedFrac, soilNSpringKgHa: i.soilNAutumnKgHa * (1 - leachedFrac) };
 }

@@ -24,13 +24,22 @@ const KG = (label: string, max: number) => ({ min: 0, max, unit: 'kg/ha', label 
  */
 export function acidityLoad(i: AcidityInput): { nitrogen: number; product: number; total: number } {
   i.ns.forEach(([n], k) => within(`ns[${k}]`, n, KG('N', 1000)));
-  i.prods.forEach(([t], k) => within(`prods[${k}]`, t, { min: 0, max: 300, unit: 't/ha', label: 'Product' }));
+  i.prods.forEach(([t], k) =>
+    within(`prods[${k}]`, t, { min: 0, max: 300, unit: 't/ha', label: 'Product' }),
+  );
   const leach = within('leach', i.leach ?? 0, KG('Acid by leaching', 2000));
   const bases = within('bases', i.bases ?? 0, KG('Bases in manure and water', 5000));
   const cycle = i.mode === 'cycle';
   const uptake = 1 - within('nitrate_leached_frac', i.nitrateLeachedFrac ?? 0.25, RANGES.share);
-  const nitrogen = i.ns.reduce((sum, [n, acid, protons]) => sum + (cycle ? n * CACO3_PER_PROTON_N * (protons - uptake) : n * acid), 0);
-  const product = i.prods.reduce((sum, [t, ash, forage]) => sum + (cycle || forage ? t * ash : 0), 0);
+  const nitrogen = i.ns.reduce(
+    (sum, [n, acid, protons]) =>
+      sum + (cycle ? n * CACO3_PER_PROTON_N * (protons - uptake) : n * acid),
+    0,
+  );
+  const product = i.prods.reduce(
+    (sum, [t, ash, forage]) => sum + (cycle || forage ? t * ash : 0),
+    0,
+  );
   return { nitrogen, product, total: nitrogen + product + leach - bases };
 }
 
@@ -43,7 +52,10 @@ export const waterBases = (hco3MgL: number, mm: number): number => hco3MgL * mm 
  * @param i.bc buffering, t CaCO3/ha for one pH unit; i.load acid, kg CaCO3/ha a year
  * @example limeInterval({ bc: 5.3, ph: 6.5, act: 5.8, load: 370 }).value // 10.0 years
  */
-export function limeInterval(i: { bc: number; ph: number; act: number; load: number }): { value: number | null; verdict: string } {
+export function limeInterval(i: { bc: number; ph: number; act: number; load: number }): {
+  value: number | null;
+  verdict: string;
+} {
   within('bc', i.bc, { min: 0, max: 60, unit: 't CaCO3/ha', label: 'Buffering', above: true });
   within('ph', i.ph, RANGES.phWater);
   within('act', i.act, { ...RANGES.phWater, label: 'Lime advised below' });

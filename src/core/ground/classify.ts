@@ -1,7 +1,12 @@
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
 import type { SoilClass } from '../reference/crops';
-import { extractantName, nutrientSymbol, soilTestLevels, type SoilTestLevel } from '../reference/soilTests';
+import {
+  extractantName,
+  nutrientSymbol,
+  soilTestLevels,
+  type SoilTestLevel,
+} from '../reference/soilTests';
 import { entered, fromTable, step, type Step } from '../why/step';
 
 const SOIL_UNITS = ['mg_kg', 'mg_l', 'lb_ac'] as const;
@@ -46,14 +51,38 @@ const fitsSoil = (row: SoilTestLevel, cec: number | null | undefined): boolean =
 };
 
 function chooseRow(i: ClassifyInput, unit: SoilUnit): SoilTestLevel {
-  const rows = soilTestLevels().filter((r) => r.nutrient === i.nutrient && r.extractant === i.extractant);
+  const rows = soilTestLevels().filter(
+    (r) => r.nutrient === i.nutrient && r.extractant === i.extractant,
+  );
   if (rows.length === 0) {
-    const known = [...new Set(soilTestLevels().filter((r) => r.nutrient === i.nutrient).map((r) => r.extractant))];
-    refuse('unknown_id', 'extractant', `extractant is ${i.extractant}: no class. No calibration for ${i.nutrient} by ${i.extractant}; enter your laboratory's own limits or ask for ${known.join(', ') || 'another test'}.`, {
-      value: i.extractant, allowed: known.join(', '), rule: 'R04',
-    });
+    const known = [
+      ...new Set(
+        soilTestLevels()
+          .filter((r) => r.nutrient === i.nutrient)
+          .map((r) => r.extractant),
+      ),
+    ];
+    refuse(
+      'unknown_id',
+      'extractant',
+      `extractant is ${i.extractant}: no class. No calibration for ${i.nutrient} by ${i.extractant}; enter your laboratory's own limits or ask for ${known.join(', ') || 'another test'}.`,
+      {
+        value: i.extractant,
+        allowed: known.join(', '),
+        rule: 'R04',
+      },
+    );
   }
-  if (i.scheme) return rows.find((r) => r.scheme === i.scheme && fitsSoil(r, i.cecCmolKg)) ?? refuse('unknown_id', 'scheme', `No scheme ${i.scheme} for ${i.nutrient} by ${i.extractant}.`, { value: i.scheme });
+  if (i.scheme)
+    return (
+      rows.find((r) => r.scheme === i.scheme && fitsSoil(r, i.cecCmolKg)) ??
+      refuse(
+        'unknown_id',
+        'scheme',
+        `No scheme ${i.scheme} for ${i.nutrient} by ${i.extractant}.`,
+        { value: i.scheme },
+      )
+    );
   const fitting = rows.filter((r) => fitsSoil(r, i.cecCmolKg));
   const basis = unit === 'mg_l' ? 'mg_l' : 'mg_kg';
   const sameBasis = fitting.filter((r) => r.unit === basis);
@@ -61,11 +90,21 @@ function chooseRow(i: ClassifyInput, unit: SoilUnit): SoilTestLevel {
   const word = i.cropGroup?.split('_')[0] ?? '';
   const grass = i.cropGroup?.includes('grass') ?? false;
   return (
-    pool.find((r) => r.scheme === 'high_demand_crops' && word !== '' && r.cropQualifier.split('_').includes(word)) ??
+    pool.find(
+      (r) =>
+        r.scheme === 'high_demand_crops' &&
+        word !== '' &&
+        r.cropQualifier.split('_').includes(word),
+    ) ??
     pool.find((r) => r.scheme === 'default') ??
     pool.find((r) => r.scheme.endsWith(grass ? '_grass' : '_tillage')) ??
     pool[0] ??
-    refuse('unknown_id', 'extractant', `No calibration for ${i.nutrient} by ${i.extractant} on this soil.`, { value: i.extractant, rule: 'R04' })
+    refuse(
+      'unknown_id',
+      'extractant',
+      `No calibration for ${i.nutrient} by ${i.extractant} on this soil.`,
+      { value: i.extractant, rule: 'R04' },
+    )
   );
 }
 
@@ -78,15 +117,41 @@ function chooseRow(i: ClassifyInput, unit: SoilUnit): SoilTestLevel {
  * @example classify({ nutrient: 'p', extractant: 'bray_1', value: 16, unit: 'mg_kg', ph: 6.5 }).cls // 'medium'
  */
 export function classify(i: ClassifyInput): Classified {
-  const unit = SOIL_UNITS.find((u) => u === i.unit) ?? refuse('unknown_id', 'unit', `unit ${i.unit} is not known for a soil test: use ${SOIL_UNITS.join(', ')}.`, { value: i.unit, allowed: SOIL_UNITS.join(', '), rule: 'R04' });
-  within('value', i.value, { ...RANGES.testMgKg, label: `${i.nutrient.toUpperCase()} test`, max: MAX_TEST[i.nutrient] ?? 60000 });
+  const unit =
+    SOIL_UNITS.find((u) => u === i.unit) ??
+    refuse(
+      'unknown_id',
+      'unit',
+      `unit ${i.unit} is not known for a soil test: use ${SOIL_UNITS.join(', ')}.`,
+      { value: i.unit, allowed: SOIL_UNITS.join(', '), rule: 'R04' },
+    );
+  within('value', i.value, {
+    ...RANGES.testMgKg,
+    label: `${i.nutrient.toUpperCase()} test`,
+    max: MAX_TEST[i.nutrient] ?? 60000,
+  });
   const row = chooseRow(i, unit);
   if (row.soilQualifier === 'ph_water<=7.3' && i.ph != null && i.ph > 7.3)
-    refuse('inconsistent', 'extractant', `${i.extractant} is not valid above pH 7.3: use olsen or, less surely, mehlich_3_icp. Carbonate neutralises the acid extract at pH ${i.ph}.`, { value: i.extractant });
+    refuse(
+      'inconsistent',
+      'extractant',
+      `${i.extractant} is not valid above pH 7.3: use olsen or, less surely, mehlich_3_icp. Carbonate neutralises the acid extract at pH ${i.ph}.`,
+      { value: i.extractant },
+    );
   if (row.soilQualifier === 'ph_water>=7.0' && (i.ph == null || i.ph < 7))
-    refuse('inconsistent', 'ph', `${i.nutrient} by ${i.extractant} is not classed below pH 7: shortage in field crops is rare there.`, { value: i.ph ?? null });
+    refuse(
+      'inconsistent',
+      'ph',
+      `${i.nutrient} by ${i.extractant} is not classed below pH 7: shortage in field crops is rare there.`,
+      { value: i.ph ?? null },
+    );
   if (row.unit === 'mg_kg' && i.omPct != null && i.omPct > 25)
-    refuse('inconsistent', 'om_pct', `om_pct = ${i.omPct} %: class limits by weight do not hold on organic soil above 25 %. Ask for a test by volume.`, { value: i.omPct, allowed: '0 to 25 %' });
+    refuse(
+      'inconsistent',
+      'om_pct',
+      `om_pct = ${i.omPct} %: class limits by weight do not hold on organic soil above 25 %. Ask for a test by volume.`,
+      { value: i.omPct, allowed: '0 to 25 %' },
+    );
 
   const assumed: string[] = [];
   let value = i.value;
@@ -95,21 +160,50 @@ export function classify(i: ClassifyInput): Classified {
     assumed.push('pounds per acre halved to mg/kg (6.67 inch layer)');
   } else if (unit !== row.unit) {
     value = unit === 'mg_l' ? value / SCOOP_DENSITY_KG_L : value * SCOOP_DENSITY_KG_L;
-    assumed.push(`volume and weight basis converted with a scoop density of ${SCOOP_DENSITY_KG_L} kg/L`);
+    assumed.push(
+      `volume and weight basis converted with a scoop density of ${SCOOP_DENSITY_KG_L} kg/L`,
+    );
   }
-  if (row.soilQualifier === '7<=cec<=25' && i.cecCmolKg == null) assumed.push('CEC not known: limits of 7 to 25 cmol/kg');
-  const limits: Classified['limits'] = [row.lowFrom, row.mediumFrom, row.highFrom, row.veryHighFrom];
+  if (row.soilQualifier === '7<=cec<=25' && i.cecCmolKg == null)
+    assumed.push('CEC not known: limits of 7 to 25 cmol/kg');
+  const limits: Classified['limits'] = [
+    row.lowFrom,
+    row.mediumFrom,
+    row.highFrom,
+    row.veryHighFrom,
+  ];
   const cls = CLASSES[limits.filter((l) => value >= l).length] as KnownClass;
   const id = `ground.class.${i.nutrient}`;
   return {
-    cls, limits, value, unit: row.unit, scheme: row.scheme, assumed,
+    cls,
+    limits,
+    value,
+    unit: row.unit,
+    scheme: row.scheme,
+    assumed,
     index: Math.min(4, CLASSES.indexOf(cls) + 1) as Classified['index'],
     why: step(id, `${nutrientSymbol(i.nutrient)} class`, cls.replace('_', ' '), '', {
-      formula: 'highest class whose lower limit the test reaches; a value on the limit belongs to the upper class',
-      source: row.source, confidence: row.confidence, note: [...assumed, row.notes].filter(Boolean).join('; ') || undefined,
+      formula:
+        'highest class whose lower limit the test reaches; a value on the limit belongs to the upper class',
+      source: row.source,
+      confidence: row.confidence,
+      note: [...assumed, row.notes].filter(Boolean).join('; ') || undefined,
       inputs: [
-        entered(`${id}.test`, `Test by ${extractantName(i.extractant)}`, i.value, unit.replace('_', '/')),
-        ...(['low', 'medium', 'high', 'very high'] as const).map((name, k) => fromTable(`${id}.limit.${k}`, `${name} from`, limits[k] ?? null, row.unit.replace('_', '/'), row)),
+        entered(
+          `${id}.test`,
+          `Test by ${extractantName(i.extractant)}`,
+          i.value,
+          unit.replace('_', '/'),
+        ),
+        ...(['low', 'medium', 'high', 'very high'] as const).map((name, k) =>
+          fromTable(
+            `${id}.limit.${k}`,
+            `${name} from`,
+            limits[k] ?? null,
+            row.unit.replace('_', '/'),
+            row,
+          ),
+        ),
       ],
     }),
   };

@@ -15,29 +15,44 @@ export interface ReadOutline {
 
 function readGeojson(text: string): FeatureCollection {
   if (text.trim() === '') refuse('missing', 'file', 'The file is empty.');
-  if (text.length > GEOJSON_MAX_BYTES) refuse('out_of_range', 'file', `The file has ${(text.length / 1048576).toFixed(1)} MB; at most 5 MB are read.`, { value: text.length, allowed: 'up to 5 MB' });
+  if (text.length > GEOJSON_MAX_BYTES)
+    refuse(
+      'out_of_range',
+      'file',
+      `The file has ${(text.length / 1048576).toFixed(1)} MB; at most 5 MB are read.`,
+      { value: text.length, allowed: 'up to 5 MB' },
+    );
   let geojson: GeoJSON;
   try {
     geojson = check(text);
   } catch (e) {
-    return refuse('inconsistent', 'file', `The file is no GeoJSON: ${e instanceof Error ? e.message : String(e)}.`);
+    return refuse(
+      'inconsistent',
+      'file',
+      `The file is no GeoJSON: ${e instanceof Error ? e.message : String(e)}.`,
+    );
   }
   if (geojson.type === 'FeatureCollection') return geojson;
-  const feature: Feature = geojson.type === 'Feature' ? geojson : { type: 'Feature', properties: {}, geometry: geojson };
+  const feature: Feature =
+    geojson.type === 'Feature' ? geojson : { type: 'Feature', properties: {}, geometry: geojson };
   return { type: 'FeatureCollection', features: [feature] };
 }
 
 /** Name of the projection that an older file carries, or null: RFC 7946 files are in degrees. */
 export function crsOf(text: string): string | null {
   try {
-    const name = (JSON.parse(text) as { crs?: { properties?: { name?: unknown } } }).crs?.properties?.name;
+    const name = (JSON.parse(text) as { crs?: { properties?: { name?: unknown } } }).crs?.properties
+      ?.name;
     return typeof name === 'string' ? name : null;
   } catch {
     return null;
   }
 }
 
-const nameOf = (f: Feature): string | null => { const v = f.properties?.name ?? f.properties?.Name ?? f.properties?.field ?? f.id; return typeof v === 'string' || typeof v === 'number' ? String(v).slice(0, 120) : null; };
+const nameOf = (f: Feature): string | null => {
+  const v = f.properties?.name ?? f.properties?.Name ?? f.properties?.field ?? f.id;
+  return typeof v === 'string' || typeof v === 'number' ? String(v).slice(0, 120) : null;
+};
 function polygonsOf(g: Geometry | null): number[][][][] {
   if (!g) return [];
   if (g.type === 'Polygon') return [g.coordinates];
@@ -53,20 +68,40 @@ function polygonsOf(g: Geometry | null): number[][][][] {
  */
 export function readOutlines(text: string, crs: string | null = null): ReadOutline[] {
   const convert = toWgs84(crs ?? crsOf(text) ?? 'wgs84');
-  const found = readGeojson(text).features.filter((f) => f.properties?.role === undefined || f.properties.role === 'field').flatMap((f) => polygonsOf(f.geometry).map((rings, k, all) => ({ name: all.length > 1 ? `${nameOf(f) ?? 'part'} ${k + 1}` : nameOf(f), rings })));
-  if (found.length === 0) refuse('missing', 'file', 'The file holds no polygon: an outline is a Polygon.', { allowed: 'one Polygon or more' });
+  const found = readGeojson(text)
+    .features.filter((f) => f.properties?.role === undefined || f.properties.role === 'field')
+    .flatMap((f) =>
+      polygonsOf(f.geometry).map((rings, k, all) => ({
+        name: all.length > 1 ? `${nameOf(f) ?? 'part'} ${k + 1}` : nameOf(f),
+        rings,
+      })),
+    );
+  if (found.length === 0)
+    refuse('missing', 'file', 'The file holds no polygon: an outline is a Polygon.', {
+      allowed: 'one Polygon or more',
+    });
   return found.map(({ name, rings }, k) => {
     try {
-      const outline = checkOutline({ coordinates: rings.map((r) => r.map((p) => [...convert(p)])) });
+      const outline = checkOutline({
+        coordinates: rings.map((r) => r.map((p) => [...convert(p)])),
+      });
       return { name, outline, areaHa: outlineAreaHa(outline) };
     } catch (e) {
       if (!(e instanceof Refusal)) throw e;
-      throw new Refusal({ ...e.detail, message: `Polygon ${k + 1}${name ? ` (${name})` : ''}: ${e.detail.message}` });
+      throw new Refusal({
+        ...e.detail,
+        message: `Polygon ${k + 1}${name ? ` (${name})` : ''}: ${e.detail.message}`,
+      });
     }
   });
 }
 
-export interface PlanFeatures { fieldName: string; outline: Outline; areaHa: number; plan: SamplingPlan }
+export interface PlanFeatures {
+  fieldName: string;
+  outline: Outline;
+  areaHa: number;
+  plan: SamplingPlan;
+}
 
 /** A field and its sampling plan as GeoJSON (RFC 7946): the outline, the cells, the points in walking order, and what to avoid. */
 export function planGeojson({ fieldName, outline, areaHa, plan }: PlanFeatures): FeatureCollection {
@@ -74,19 +109,67 @@ export function planGeojson({ fieldName, outline, areaHa, plan }: PlanFeatures):
   return {
     type: 'FeatureCollection',
     features: [
-      { type: 'Feature', id: 'field', properties: { role: 'field', name: fieldName, area_ha: Number(areaHa.toFixed(4)) }, geometry: outline },
-      ...shaped.map((p): Feature => ({ type: 'Feature', properties: { role: p.kind, label: p.label, area_ha: Number(p.areaHa.toFixed(4)) }, geometry: p.shape.length === 1 ? { type: 'Polygon', coordinates: p.shape[0] as number[][][] } : { type: 'MultiPolygon', coordinates: p.shape } })),
-      ...plan.points.map((p, k): Feature => ({ type: 'Feature', id: p.label, properties: { role: 'sample', label: p.label, field: fieldName, kind: p.kind, order: k + 1, cores: plan.coresPerSample, depth_cm: plan.layers.map((l) => `${l.fromCm}-${l.toCm}`).join(', '), note: p.note }, geometry: { type: 'Point', coordinates: p.at } })),
-      ...plan.marks.map((m): Feature => ({ type: 'Feature', id: m.id, properties: { role: 'avoid', kind: m.kind, radius_m: m.radiusM, note: m.note }, geometry: { type: 'Point', coordinates: m.at } })),
+      {
+        type: 'Feature',
+        id: 'field',
+        properties: { role: 'field', name: fieldName, area_ha: Number(areaHa.toFixed(4)) },
+        geometry: outline,
+      },
+      ...shaped.map((p): Feature => ({
+        type: 'Feature',
+        properties: { role: p.kind, label: p.label, area_ha: Number(p.areaHa.toFixed(4)) },
+        geometry:
+          p.shape.length === 1
+            ? { type: 'Polygon', coordinates: p.shape[0] as number[][][] }
+            : { type: 'MultiPolygon', coordinates: p.shape },
+      })),
+      ...plan.points.map((p, k): Feature => ({
+        type: 'Feature',
+        id: p.label,
+        properties: {
+          role: 'sample',
+          label: p.label,
+          field: fieldName,
+          kind: p.kind,
+          order: k + 1,
+          cores: plan.coresPerSample,
+          depth_cm: plan.layers.map((l) => `${l.fromCm}-${l.toCm}`).join(', '),
+          note: p.note,
+        },
+        geometry: { type: 'Point', coordinates: p.at },
+      })),
+      ...plan.marks.map((m): Feature => ({
+        type: 'Feature',
+        id: m.id,
+        properties: { role: 'avoid', kind: m.kind, radius_m: m.radiusM, note: m.note },
+        geometry: { type: 'Point', coordinates: m.at },
+      })),
     ],
   };
 }
 
 /** Points of a GeoJSON file with their properties as cells of a table, so that results come back by the same door as a laboratory's CSV. */
-export function pointRows(text: string): { headers: string[]; rows: { row: number; cells: Record<string, string> }[] } {
-  const points = readGeojson(text).features.filter((f) => f.geometry?.type === 'Point' && (f.properties?.role === undefined || f.properties.role === 'sample'));
-  if (points.length === 0) refuse('missing', 'file', 'The file holds no points: results come back as Point features.', { allowed: 'one Point or more' });
+export function pointRows(text: string): {
+  headers: string[];
+  rows: { row: number; cells: Record<string, string> }[];
+} {
+  const points = readGeojson(text).features.filter(
+    (f) =>
+      f.geometry?.type === 'Point' &&
+      (f.properties?.role === undefined || f.properties.role === 'sample'),
+  );
+  if (points.length === 0)
+    refuse('missing', 'file', 'The file holds no points: results come back as Point features.', {
+      allowed: 'one Point or more',
+    });
   const headers = [...new Set(points.flatMap((f) => Object.keys(f.properties ?? {})))];
-  const cell = (v: unknown): string => (v === null || v === undefined || typeof v === 'object' ? '' : String(v));
-  return { headers, rows: points.map((f, k) => ({ row: k + 1, cells: Object.fromEntries(headers.map((h) => [h, cell(f.properties?.[h])])) })) };
+  const cell = (v: unknown): string =>
+    v === null || v === undefined || typeof v === 'object' ? '' : String(v);
+  return {
+    headers,
+    rows: points.map((f, k) => ({
+      row: k + 1,
+      cells: Object.fromEntries(headers.map((h) => [h, cell(f.properties?.[h])])),
+    })),
+  };
 }

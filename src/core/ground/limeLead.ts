@@ -19,11 +19,21 @@ const MAX_MONTHS = 60;
  * @example limeLead({ ph: 5.6, target: 6.5, act: 6, lr: 6.01, rate: 9.5, dm: 97, cce: 94, p8: 95, p20: 70, p60: 45, km: 1 }) // 3 months, 131 days
  */
 export function limeLead(i: LimeLeadInput): { tEffMonths: number | null; leadDays: number | null } {
-  const rate = within('clock_rate', i.clockRate ?? ASSUMED_CLOCK_RATE.moist, { min: 0.05, max: 1, unit: '', label: 'Effective months in a month' });
+  const rate = within('clock_rate', i.clockRate ?? ASSUMED_CLOCK_RATE.moist, {
+    min: 0.05,
+    max: 1,
+    unit: '',
+    label: 'Effective months in a month',
+  });
   for (let t = 0; t <= MAX_MONTHS; t += STEP_MONTHS) {
-    if (predictPh({ ...i, frac: limeReacted({ ...i, t }).value }).ph >= i.act - 1e-9) return { tEffMonths: t, leadDays: t === 0 ? 0 : Math.ceil((t * DAYS_PER_MONTH) / rate - 1e-9) };
+    if (predictPh({ ...i, frac: limeReacted({ ...i, t }).value }).ph >= i.act - 1e-9)
+      return {
+        tEffMonths: t,
+        leadDays: t === 0 ? 0 : Math.ceil((t * DAYS_PER_MONTH) / rate - 1e-9),
+      };
   }
   return { tEffMonths: null, leadDays: null };
 }
 
-export const latestSpreadDate = (planting: IsoDate, leadDays: number): IsoDate => dateAfter(planting, -leadDays);
+export const latestSpreadDate = (planting: IsoDate, leadDays: number): IsoDate =>
+  dateAfter(planting, -leadDays);

@@ -18,16 +18,53 @@ const FIELD_FACTOR = 1.2;
 const PH = RANGES.phWater;
 const TARGET = { ...RANGES.phWater, label: 'Target pH' };
 
-const need = (id: string, label: string, value: number, formula: string, source: string, confidence: 'low' | 'medium' | 'high', inputs: Step[], notes: string[] = []): LimeNeed => ({
-  value, notes, why: step(`lime.need.${id}`, label, value, 't ECC/ha', { formula, source, confidence, inputs, note: notes.join('; ') || undefined }),
+const need = (
+  id: string,
+  label: string,
+  value: number,
+  formula: string,
+  source: string,
+  confidence: 'low' | 'medium' | 'high',
+  inputs: Step[],
+  notes: string[] = [],
+): LimeNeed => ({
+  value,
+  notes,
+  why: step(`lime.need.${id}`, label, value, 't ECC/ha', {
+    formula,
+    source,
+    confidence,
+    inputs,
+    note: notes.join('; ') || undefined,
+  }),
 });
-const phInputs = (id: string, ph: number, target: number): Step[] => [entered(`lime.need.${id}.ph`, 'pH to plan with', ph, ''), entered(`lime.need.${id}.target`, 'Target pH', target, '')];
-const atTarget = (id: string, label: string, ph: number, target: number): LimeNeed | null => (target - ph <= 1e-9 ? need(id, label, 0, 'pH is at the target or above it: the buffer tells how much acid is stored, not whether the crop minds', 'chapter 3, 6.5', 'high', phInputs(id, ph, target)) : null);
+const phInputs = (id: string, ph: number, target: number): Step[] => [
+  entered(`lime.need.${id}.ph`, 'pH to plan with', ph, ''),
+  entered(`lime.need.${id}.target`, 'Target pH', target, ''),
+];
+const atTarget = (id: string, label: string, ph: number, target: number): LimeNeed | null =>
+  target - ph <= 1e-9
+    ? need(
+        id,
+        label,
+        0,
+        'pH is at the target or above it: the buffer tells how much acid is stored, not whether the crop minds',
+        'chapter 3, 6.5',
+        'high',
+        phInputs(id, ph, target),
+      )
+    : null;
 
-export interface BufferInput { ph: number; target: number; bph: number; bd?: number | null }
+export interface BufferInput {
+  ph: number;
+  target: number;
+  bph: number;
+  bd?: number | null;
+}
 
 /** Hydrogen saturation at a pH by Adams & Evans: the lower root of pH = 7.79 - 5.55 h + 2.27 h^2; 1 at pH 4.51 and below. */
-const hydrogenSaturation = (ph: number): number => (ph <= 4.51 ? 1 : (5.55 - Math.sqrt(5.55 ** 2 - 4 * 2.27 * (7.79 - ph))) / 4.54);
+const hydrogenSaturation = (ph: number): number =>
+  ph <= 4.51 ? 1 : (5.55 - Math.sqrt(5.55 ** 2 - 4 * 2.27 * (7.79 - ph))) / 4.54;
 
 /**
  * Lime by the Adams-Evans buffer (starts at 8.00): sandy soil of low CEC (chapter 3, 6.2a).
@@ -47,17 +84,40 @@ export function limeByAdamsEvans(i: BufferInput): LimeNeed {
   const acid = Math.max(0, 8 * (8 - i.bph));
   const [hNow, hThen] = [hydrogenSaturation(i.ph), hydrogenSaturation(i.target)];
   const change = (acid * (hNow - hThen)) / hNow;
-  return need(id, label, change * T_PER_CMOL * (mass.kgHa / 1000) * FIELD_FACTOR, 'acid x (h now - h at target) / h now x 0.0005 x soil mass in t x 1.2', 'Adams & Evans 1962 Soil Sci Soc Am Proc 26:355-357', 'medium', [
-    ...phInputs(id, i.ph, i.target), entered(`lime.need.${id}.buffer`, 'Buffer pH', i.bph, ''), step(`lime.need.${id}.acid`, 'Exchangeable acid', acid, 'cmol/kg', { formula: '8 x (8.00 - buffer pH)' }), step(`lime.need.${id}.h`, 'Hydrogen saturation now', hNow, ''), step(`lime.need.${id}.h2`, 'at the target', hThen, ''), mass.why,
-  ]);
+  return need(
+    id,
+    label,
+    change * T_PER_CMOL * (mass.kgHa / 1000) * FIELD_FACTOR,
+    'acid x (h now - h at target) / h now x 0.0005 x soil mass in t x 1.2',
+    'Adams & Evans 1962 Soil Sci Soc Am Proc 26:355-357',
+    'medium',
+    [
+      ...phInputs(id, i.ph, i.target),
+      entered(`lime.need.${id}.buffer`, 'Buffer pH', i.bph, ''),
+      step(`lime.need.${id}.acid`, 'Exchangeable acid', acid, 'cmol/kg', {
+        formula: '8 x (8.00 - buffer pH)',
+      }),
+      step(`lime.need.${id}.h`, 'Hydrogen saturation now', hNow, ''),
+      step(`lime.need.${id}.h2`, 'at the target', hThen, ''),
+      mass.why,
+    ],
+  );
 }
 
 /** t/ha of ordinary lime for each unit of buffer pH below 6.93, by target pH (remembered line: low confidence, chapter 3, 6.2b). */
-const SMP_SLOPES: readonly (readonly [number, number])[] = [[6, 15.9], [6.5, 19.7], [6.8, 23.1], [7, 25.4]];
+const SMP_SLOPES: readonly (readonly [number, number])[] = [
+  [6, 15.9],
+  [6.5, 19.7],
+  [6.8, 23.1],
+  [7, 25.4],
+];
 function smpSlope(target: number): number {
   if (target <= 6) return Math.max(0, (15.9 * (target - 5.2)) / 0.8);
   const k = SMP_SLOPES.findIndex(([t]) => target <= t + 1e-9);
-  const [[t0, s0], [t1, s1]] = [SMP_SLOPES[k - 1], SMP_SLOPES[k]] as [[number, number], [number, number]];
+  const [[t0, s0], [t1, s1]] = [SMP_SLOPES[k - 1], SMP_SLOPES[k]] as [
+    [number, number],
+    [number, number],
+  ];
   return s0 + ((s1 - s0) * (target - t0)) / (t1 - t0);
 }
 
@@ -77,9 +137,21 @@ export function limeBySmp(i: BufferInput): LimeNeed {
   if (none) return none;
   const weak = i.bph > 6.9;
   const ordinary = weak ? 0 : Math.max(0, smpSlope(i.target) * (6.93 - i.bph));
-  return need(id, label, 0.71 * ordinary, '0.71 x slope for the target x (6.93 - buffer pH)', 'after Shoemaker, McLean & Pratt 1961 Soil Sci Soc Am Proc 25:274-277; line fitted from memory, compare with the laboratory’s table', 'low', [
-    ...phInputs(id, i.ph, i.target), entered(`lime.need.${id}.buffer`, 'Buffer pH', i.bph, ''), step(`lime.need.${id}.slope`, 'Slope for the target', smpSlope(i.target), 't/ha per unit'), step(`lime.need.${id}.ordinary`, 'Ordinary lime', ordinary, 't/ha'),
-  ], weak ? ['soil weakly buffered: use carbon and clay'] : []);
+  return need(
+    id,
+    label,
+    0.71 * ordinary,
+    '0.71 x slope for the target x (6.93 - buffer pH)',
+    'after Shoemaker, McLean & Pratt 1961 Soil Sci Soc Am Proc 25:274-277; line fitted from memory, compare with the laboratory’s table',
+    'low',
+    [
+      ...phInputs(id, i.ph, i.target),
+      entered(`lime.need.${id}.buffer`, 'Buffer pH', i.bph, ''),
+      step(`lime.need.${id}.slope`, 'Slope for the target', smpSlope(i.target), 't/ha per unit'),
+      step(`lime.need.${id}.ordinary`, 'Ordinary lime', ordinary, 't/ha'),
+    ],
+    weak ? ['soil weakly buffered: use carbon and clay'] : [],
+  );
 }
 
 /**
@@ -97,10 +169,28 @@ export function limeByMehlich(i: BufferInput): LimeNeed {
   const none = atTarget(id, label, i.ph, i.target);
   if (none) return none;
   within('ph', i.ph, { ...PH, max: 6.4 });
-  if (i.ph >= 6.4) refuse('out_of_range', 'ph', `pH (ph) = ${i.ph}: the Mehlich line holds below 6.4.`, { value: i.ph, allowed: 'below 6.4' });
+  if (i.ph >= 6.4)
+    refuse('out_of_range', 'ph', `pH (ph) = ${i.ph}: the Mehlich line holds below 6.4.`, {
+      value: i.ph,
+      allowed: 'below 6.4',
+    });
   const acid = Math.max(0, (6.6 - i.bph) / 0.25);
   const ordinary = (2.2417 * acid * (i.target - i.ph)) / (6.6 - i.ph);
-  return need(id, label, 0.9 * ordinary, '0.90 x 2.2417 x acid x (target - pH) / (6.6 - pH)', 'Mehlich 1976 Commun Soil Sci Plant Anal 7:637-652', 'medium', [...phInputs(id, i.ph, i.target), entered(`lime.need.${id}.buffer`, 'Buffer pH', i.bph, ''), step(`lime.need.${id}.acid`, 'Acid', acid, 'cmol/L', { formula: '(6.60 - buffer pH) / 0.25' })]);
+  return need(
+    id,
+    label,
+    0.9 * ordinary,
+    '0.90 x 2.2417 x acid x (target - pH) / (6.6 - pH)',
+    'Mehlich 1976 Commun Soil Sci Plant Anal 7:637-652',
+    'medium',
+    [
+      ...phInputs(id, i.ph, i.target),
+      entered(`lime.need.${id}.buffer`, 'Buffer pH', i.bph, ''),
+      step(`lime.need.${id}.acid`, 'Acid', acid, 'cmol/L', {
+        formula: '(6.60 - buffer pH) / 0.25',
+      }),
+    ],
+  );
 }
 
 /**
@@ -109,12 +199,24 @@ export function limeByMehlich(i: BufferInput): LimeNeed {
  * @throws Refusal on peat
  * @example limeByCarbonAndClay({ ph: 5.6, target: 6.5, oc: 1.6, clay: 22 }).value // 4.97 t/ha
  */
-export function limeByCarbonAndClay(i: { ph: number; target: number; oc: number; clay: number; bd?: number | null }): LimeNeed {
+export function limeByCarbonAndClay(i: {
+  ph: number;
+  target: number;
+  oc: number;
+  clay: number;
+  bd?: number | null;
+}): LimeNeed {
   within('ph', i.ph, PH);
   within('target', i.target, TARGET);
   within('oc', i.oc, { min: 0, max: 58, unit: '%', label: 'Organic carbon' });
   within('clay', i.clay, RANGES.clayPct);
-  if (i.oc * 1.724 > 25) refuse('inconsistent', 'oc', `Organic carbon (oc) = ${i.oc} % is peat: this relation does not hold there; use the texture table.`, { value: i.oc, allowed: 'up to 14.5 %' });
+  if (i.oc * 1.724 > 25)
+    refuse(
+      'inconsistent',
+      'oc',
+      `Organic carbon (oc) = ${i.oc} % is peat: this relation does not hold there; use the texture table.`,
+      { value: i.oc, allowed: 'up to 14.5 %' },
+    );
   const id = 'carbon_clay';
   const label = 'Lime by carbon and clay';
   const none = atTarget(id, label, i.ph, i.target);
@@ -122,9 +224,26 @@ export function limeByCarbonAndClay(i: { ph: number; target: number; oc: number;
   const raw = 0.955 * i.oc + 0.011 * i.clay;
   const bc = Math.max(0.4, Math.min(8, raw));
   const mass = soilMass({ bulkDensityGCm3: i.bd });
-  return need(id, label, (bc * mass.kgHa * (i.target - i.ph) * FIELD_FACTOR) / 1e6, 'buffering x soil mass x (target - pH) x 1.2', 'after Aitken, Moody & McKinley 1990 Aust J Soil Res 28:695-701', 'medium', [
-    ...phInputs(id, i.ph, i.target), entered(`lime.need.${id}.oc`, 'Organic carbon', i.oc, '%'), entered(`lime.need.${id}.clay`, 'Clay', i.clay, '%'), step(`lime.need.${id}.bc`, 'Buffering', bc, 'g CaCO3/kg per pH', { formula: '0.955 x carbon + 0.011 x clay' }), mass.why,
-  ], bc === raw ? [] : [`buffering of ${raw.toFixed(2)} is outside the relation’s 0.4 to 8: ${bc} used`]);
+  return need(
+    id,
+    label,
+    (bc * mass.kgHa * (i.target - i.ph) * FIELD_FACTOR) / 1e6,
+    'buffering x soil mass x (target - pH) x 1.2',
+    'after Aitken, Moody & McKinley 1990 Aust J Soil Res 28:695-701',
+    'medium',
+    [
+      ...phInputs(id, i.ph, i.target),
+      entered(`lime.need.${id}.oc`, 'Organic carbon', i.oc, '%'),
+      entered(`lime.need.${id}.clay`, 'Clay', i.clay, '%'),
+      step(`lime.need.${id}.bc`, 'Buffering', bc, 'g CaCO3/kg per pH', {
+        formula: '0.955 x carbon + 0.011 x clay',
+      }),
+      mass.why,
+    ],
+    bc === raw
+      ? []
+      : [`buffering of ${raw.toFixed(2)} is outside the relation’s 0.4 to 8: ${bc} used`],
+  );
 }
 
 /**
@@ -132,15 +251,39 @@ export function limeByCarbonAndClay(i: { ph: number; target: number; oc: number;
  *
  * @example limeByTexture({ ph: 5.6, target: 6.5, tex: 'silt_loam', om: 'medium_om_2_4' }).value // 4.77 t/ha
  */
-export function limeByTexture(i: { ph: number; target: number; tex: string; om: string }): LimeNeed & { lo: number; hi: number } {
+export function limeByTexture(i: {
+  ph: number;
+  target: number;
+  tex: string;
+  om: string;
+}): LimeNeed & { lo: number; hi: number } {
   within('ph', i.ph, PH);
   within('target', i.target, TARGET);
   const row = limeBufferingOf(i.tex, i.om);
   const gap = Math.max(0, i.target - i.ph);
   const id = 'texture';
   return {
-    ...need(id, 'Lime by texture', row.bcTCaco3HaPerPh20cm * gap, 'buffering of the texture x gap', row.source, 'low', [...phInputs(id, i.ph, i.target), fromTable(`lime.need.${id}.bc`, `Buffering of ${i.tex.replaceAll('_', ' ')} (${row.bcMin} to ${row.bcMax})`, row.bcTCaco3HaPerPh20cm, 't/ha per pH', row)], row.note ? [row.note] : []),
-    lo: row.bcMin * gap, hi: row.bcMax * gap,
+    ...need(
+      id,
+      'Lime by texture',
+      row.bcTCaco3HaPerPh20cm * gap,
+      'buffering of the texture x gap',
+      row.source,
+      'low',
+      [
+        ...phInputs(id, i.ph, i.target),
+        fromTable(
+          `lime.need.${id}.bc`,
+          `Buffering of ${i.tex.replaceAll('_', ' ')} (${row.bcMin} to ${row.bcMax})`,
+          row.bcTCaco3HaPerPh20cm,
+          't/ha per pH',
+          row,
+        ),
+      ],
+      row.note ? [row.note] : [],
+    ),
+    lo: row.bcMin * gap,
+    hi: row.bcMax * gap,
   };
 }
 
@@ -149,7 +292,10 @@ export function limeByTexture(i: { ph: number; target: number; tex: string; om: 
  *
  * @example limeByFactor({ ph: 5.6, target: 6.5, factor: 7 }) // 7.7 t ground limestone, 5.0 t ECC
  */
-export function limeByFactor(i: { ph: number; target: number; factor: number }): { groundLimestoneTHa: number; lrEcc: number } {
+export function limeByFactor(i: { ph: number; target: number; factor: number }): {
+  groundLimestoneTHa: number;
+  lrEcc: number;
+} {
   within('ph', i.ph, PH);
   within('target', i.target, TARGET);
   within('factor', i.factor, { min: 1, max: 20, unit: '', label: 'Lime factor' });
@@ -157,7 +303,14 @@ export function limeByFactor(i: { ph: number; target: number; factor: number }):
   return { groundLimestoneTHa, lrEcc: 0.65 * groundLimestoneTHa };
 }
 
-export interface AluminiumInput { al: number; ca: number; mg: number; ras: number; bd?: number | null; depth?: number | null }
+export interface AluminiumInput {
+  al: number;
+  ca: number;
+  mg: number;
+  ras: number;
+  bd?: number | null;
+  depth?: number | null;
+}
 /**
  * Lime that brings aluminium saturation down to what the crop bears, on highly weathered soil (chapter 3, 6.4.2; Cochrane, Salinas &
  * Sanchez 1980).
@@ -167,15 +320,33 @@ export interface AluminiumInput { al: number; ca: number; mg: number; ras: numbe
  */
 export function limeByAluminium(i: AluminiumInput): LimeNeed {
   within('al', i.al, RANGES.alCmolKg);
-  for (const x of ['ca', 'mg'] as const) within(x, i[x], { min: 0, max: 300, unit: 'cmol/kg', label: x === 'ca' ? 'Calcium' : 'Magnesium' });
+  for (const x of ['ca', 'mg'] as const)
+    within(x, i[x], {
+      min: 0,
+      max: 300,
+      unit: 'cmol/kg',
+      label: x === 'ca' ? 'Calcium' : 'Magnesium',
+    });
   within('ras', i.ras, { min: 0, max: 100, unit: '%', label: 'Tolerated aluminium saturation' });
   const base = i.al - (i.ras / 100) * (i.al + i.ca + i.mg);
   const factor = base <= 0 ? 0 : 1.5 * base > i.al ? 2 : 1.5;
   const mass = soilMass({ bulkDensityGCm3: i.bd, depthCm: i.depth });
   const id = 'aluminium';
-  return need(id, 'Lime by aluminium tolerance', Math.max(0, factor * base) * T_PER_CMOL * (mass.kgHa / 1000), `${factor || 1.5} x (Al - tolerated share of Al + Ca + Mg) x 0.0005 x soil mass in t`, 'Cochrane, Salinas & Sanchez 1980 Tropical Agriculture 57:133-140', 'medium', [
-    entered(`lime.need.${id}.al`, 'Exchangeable aluminium', i.al, 'cmol/kg'), entered(`lime.need.${id}.ca`, 'Calcium', i.ca, 'cmol/kg'), entered(`lime.need.${id}.mg`, 'Magnesium', i.mg, 'cmol/kg'), entered(`lime.need.${id}.ras`, 'Tolerated aluminium saturation', i.ras, '%'), mass.why,
-  ]);
+  return need(
+    id,
+    'Lime by aluminium tolerance',
+    Math.max(0, factor * base) * T_PER_CMOL * (mass.kgHa / 1000),
+    `${factor || 1.5} x (Al - tolerated share of Al + Ca + Mg) x 0.0005 x soil mass in t`,
+    'Cochrane, Salinas & Sanchez 1980 Tropical Agriculture 57:133-140',
+    'medium',
+    [
+      entered(`lime.need.${id}.al`, 'Exchangeable aluminium', i.al, 'cmol/kg'),
+      entered(`lime.need.${id}.ca`, 'Calcium', i.ca, 'cmol/kg'),
+      entered(`lime.need.${id}.mg`, 'Magnesium', i.mg, 'cmol/kg'),
+      entered(`lime.need.${id}.ras`, 'Tolerated aluminium saturation', i.ras, '%'),
+      mass.why,
+    ],
+  );
 }
 
 /**
@@ -184,16 +355,40 @@ export function limeByAluminium(i: AluminiumInput): LimeNeed {
  * @param i.cec CEC at pH 7, cmol/dm3
  * @example limeByBaseSaturation({ cec: 9, v1: 35, v2: 60 }).value // 2.25 t/ha
  */
-export function limeByBaseSaturation(i: { cec: number; v1: number; v2: number; d?: number | null }): LimeNeed {
+export function limeByBaseSaturation(i: {
+  cec: number;
+  v1: number;
+  v2: number;
+  d?: number | null;
+}): LimeNeed {
   within('cec', i.cec, RANGES.cecCmolKg);
   within('v1', i.v1, { ...RANGES.pctOf, label: 'Base saturation now' });
   within('v2', i.v2, { ...RANGES.pctOf, label: 'Base saturation wanted' });
   const d = within('d', i.d ?? REFERENCE_DEPTH_CM, RANGES.sampleDepthCm);
   const id = 'base_saturation';
-  return need(id, 'Lime by base saturation', Math.max(0, (i.cec * (i.v2 - i.v1)) / 100) * (d / REFERENCE_DEPTH_CM), 'CEC x (wanted - now) / 100 x depth / 20', 'chapter 3, 6.4.3; consensus', 'medium', [entered(`lime.need.${id}.cec`, 'CEC at pH 7', i.cec, 'cmol/dm3'), entered(`lime.need.${id}.v1`, 'Base saturation now', i.v1, '%'), entered(`lime.need.${id}.v2`, 'wanted', i.v2, '%')]);
+  return need(
+    id,
+    'Lime by base saturation',
+    Math.max(0, (i.cec * (i.v2 - i.v1)) / 100) * (d / REFERENCE_DEPTH_CM),
+    'CEC x (wanted - now) / 100 x depth / 20',
+    'chapter 3, 6.4.3; consensus',
+    'medium',
+    [
+      entered(`lime.need.${id}.cec`, 'CEC at pH 7', i.cec, 'cmol/dm3'),
+      entered(`lime.need.${id}.v1`, 'Base saturation now', i.v1, '%'),
+      entered(`lime.need.${id}.v2`, 'wanted', i.v2, '%'),
+    ],
+  );
 }
 
-export const LIME_SCHOOLS = ['auto', 'lab', 'buffer', 'aluminium', 'carbon_clay', 'texture'] as const;
+export const LIME_SCHOOLS = [
+  'auto',
+  'lab',
+  'buffer',
+  'aluminium',
+  'carbon_clay',
+  'texture',
+] as const;
 export type LimeSchool = (typeof LIME_SCHOOLS)[number];
 export type BufferKind = 'adams_evans' | 'smp' | 'sikora' | 'mehlich';
 export type LimeMethodKey = Exclude<LimeSchool, 'auto'>;
@@ -211,7 +406,12 @@ export interface LimeRequirementInput {
   bufferKind: BufferKind | null;
   bufferPh: number | null;
   lab: { rateTHa: number; referenceEccPct: number | null; depthCm: number | null } | null;
-  aluminium: { alCmolKg: number; caCmolKg: number | null; mgCmolKg: number | null; rasPct: number | null } | null;
+  aluminium: {
+    alCmolKg: number;
+    caCmolKg: number | null;
+    mgCmolKg: number | null;
+    rasPct: number | null;
+  } | null;
   /** The user says that the soil is highly weathered: aluminium decides before carbon and texture. */
   weathered: boolean;
   /** Depth to which the lime is mixed, cm; 5 for a surface without tillage. */
@@ -240,36 +440,110 @@ export interface LimeRequirement {
   why: Step | null;
 }
 
-const LABELS: Record<LimeMethodKey, string> = { lab: 'Laboratory’s own', buffer: 'Buffer pH', aluminium: 'Aluminium tolerance', carbon_clay: 'Carbon and clay', texture: 'Texture table' };
-const MISSING: Record<LimeMethodKey, string> = { lab: 'The laboratory gave no rate.', buffer: 'Needs a buffer pH and its kind: a buffer pH without its kind is unusable.', aluminium: 'Needs exchangeable aluminium by KCl, calcium and magnesium, and a crop with a known tolerance.', carbon_clay: 'Needs organic matter and clay.', texture: 'Needs organic matter.' };
+const LABELS: Record<LimeMethodKey, string> = {
+  lab: 'Laboratory’s own',
+  buffer: 'Buffer pH',
+  aluminium: 'Aluminium tolerance',
+  carbon_clay: 'Carbon and clay',
+  texture: 'Texture table',
+};
+const MISSING: Record<LimeMethodKey, string> = {
+  lab: 'The laboratory gave no rate.',
+  buffer: 'Needs a buffer pH and its kind: a buffer pH without its kind is unusable.',
+  aluminium:
+    'Needs exchangeable aluminium by KCl, calcium and magnesium, and a crop with a known tolerance.',
+  carbon_clay: 'Needs organic matter and clay.',
+  texture: 'Needs organic matter.',
+};
 /** Organic matter holds this many times its carbon (chapter 3, section 1). */
 const OM_PER_CARBON = 1.724;
 
 function byBuffer(i: LimeRequirementInput): LimeNeed | null {
   if (i.bufferKind === null || i.bufferPh === null) return null;
-  if (i.bufferPh < i.ph - 2) refuse('inconsistent', 'buffer_ph', `Buffer pH = ${i.bufferPh} lies more than 2 below the water pH ${i.ph}: check the report, or use carbon and clay.`, { value: i.bufferPh, allowed: `${(i.ph - 2).toFixed(1)} or more` });
+  if (i.bufferPh < i.ph - 2)
+    refuse(
+      'inconsistent',
+      'buffer_ph',
+      `Buffer pH = ${i.bufferPh} lies more than 2 below the water pH ${i.ph}: check the report, or use carbon and clay.`,
+      { value: i.bufferPh, allowed: `${(i.ph - 2).toFixed(1)} or more` },
+    );
   const input = { ph: i.ph, target: i.targetPh, bph: i.bufferPh, bd: i.bulkDensityGCm3 };
-  return i.bufferKind === 'adams_evans' ? limeByAdamsEvans(input) : i.bufferKind === 'mehlich' ? limeByMehlich(input) : limeBySmp(input);
+  return i.bufferKind === 'adams_evans'
+    ? limeByAdamsEvans(input)
+    : i.bufferKind === 'mehlich'
+      ? limeByMehlich(input)
+      : limeBySmp(input);
 }
 function byLaboratory(i: LimeRequirementInput): LimeNeed | null {
   if (!i.lab) return null;
-  within('lab_rate', i.lab.rateTHa, { min: 0, max: 40, unit: 't/ha', label: 'Laboratory lime rate' });
+  within('lab_rate', i.lab.rateTHa, {
+    min: 0,
+    max: 40,
+    unit: 't/ha',
+    label: 'Laboratory lime rate',
+  });
   const share = i.lab.referenceEccPct ?? 100;
-  within('lab_ecc', share, { min: 10, max: 180, unit: '%', label: 'Effective carbonate of the laboratory’s lime' });
+  within('lab_ecc', share, {
+    min: 10,
+    max: 180,
+    unit: '%',
+    label: 'Effective carbonate of the laboratory’s lime',
+  });
   const depth = within('lab_depth', i.lab.depthCm ?? REFERENCE_DEPTH_CM, RANGES.sampleDepthCm);
   const none = atTarget('lab', 'Lime by the laboratory', i.ph, i.targetPh);
   if (none) return none;
-  return need('lab', 'Lime by the laboratory', (i.lab.rateTHa * (share / 100) * REFERENCE_DEPTH_CM) / depth, 'rate x effective share of the laboratory’s lime x 20 / its depth', 'the laboratory', 'medium', [entered('lime.need.lab.rate', 'Rate on the report', i.lab.rateTHa, 't/ha'), entered('lime.need.lab.ecc', 'Effective carbonate of that lime', share, '%'), entered('lime.need.lab.depth', 'for a depth of', depth, 'cm')], i.lab.referenceEccPct === null ? ['the report does not say for which lime: taken as pure effective carbonate'] : []);
+  return need(
+    'lab',
+    'Lime by the laboratory',
+    (i.lab.rateTHa * (share / 100) * REFERENCE_DEPTH_CM) / depth,
+    'rate x effective share of the laboratory’s lime x 20 / its depth',
+    'the laboratory',
+    'medium',
+    [
+      entered('lime.need.lab.rate', 'Rate on the report', i.lab.rateTHa, 't/ha'),
+      entered('lime.need.lab.ecc', 'Effective carbonate of that lime', share, '%'),
+      entered('lime.need.lab.depth', 'for a depth of', depth, 'cm'),
+    ],
+    i.lab.referenceEccPct === null
+      ? ['the report does not say for which lime: taken as pure effective carbonate']
+      : [],
+  );
 }
 const byAluminium = (i: LimeRequirementInput): LimeNeed | null =>
-  i.aluminium && i.aluminium.caCmolKg !== null && i.aluminium.mgCmolKg !== null && i.aluminium.rasPct !== null ? limeByAluminium({ al: i.aluminium.alCmolKg, ca: i.aluminium.caCmolKg, mg: i.aluminium.mgCmolKg, ras: i.aluminium.rasPct, bd: i.bulkDensityGCm3 }) : null;
-const byCarbon = (i: LimeRequirementInput): LimeNeed | null => (i.omPct === null || i.clayPct === null ? null : limeByCarbonAndClay({ ph: i.ph, target: i.targetPh, oc: i.omPct / OM_PER_CARBON, clay: i.clayPct, bd: i.bulkDensityGCm3 }));
+  i.aluminium &&
+  i.aluminium.caCmolKg !== null &&
+  i.aluminium.mgCmolKg !== null &&
+  i.aluminium.rasPct !== null
+    ? limeByAluminium({
+        al: i.aluminium.alCmolKg,
+        ca: i.aluminium.caCmolKg,
+        mg: i.aluminium.mgCmolKg,
+        ras: i.aluminium.rasPct,
+        bd: i.bulkDensityGCm3,
+      })
+    : null;
+const byCarbon = (i: LimeRequirementInput): LimeNeed | null =>
+  i.omPct === null || i.clayPct === null
+    ? null
+    : limeByCarbonAndClay({
+        ph: i.ph,
+        target: i.targetPh,
+        oc: i.omPct / OM_PER_CARBON,
+        clay: i.clayPct,
+        bd: i.bulkDensityGCm3,
+      });
 function byTexture(i: LimeRequirementInput): LimeNeed | null {
   if (i.omPct === null) return null;
   const { textureClass, omClass } = bufferingClass(i.soilTextureId, i.omPct);
   return limeByTexture({ ph: i.ph, target: i.targetPh, tex: textureClass, om: omClass });
 }
-const WORKERS: Record<LimeMethodKey, (i: LimeRequirementInput) => LimeNeed | null> = { lab: byLaboratory, buffer: byBuffer, aluminium: byAluminium, carbon_clay: byCarbon, texture: byTexture };
+const WORKERS: Record<LimeMethodKey, (i: LimeRequirementInput) => LimeNeed | null> = {
+  lab: byLaboratory,
+  buffer: byBuffer,
+  aluminium: byAluminium,
+  carbon_clay: byCarbon,
+  texture: byTexture,
+};
 
 /** A method that refuses its input stands in the list with its reason; the others go on. */
 function tried(work: () => LimeNeed | null): { found: LimeNeed | null; refused: string | null } {
@@ -288,24 +562,78 @@ function tried(work: () => LimeNeed | null): { found: LimeNeed | null; refused: 
  */
 export function limeRequirement(i: LimeRequirementInput): LimeRequirement {
   within('depth', i.depthCm, { ...RANGES.incorporationCm, min: 2 });
-  if (i.targetPh > i.maxPreferredPh + 1e-9) refuse('inconsistent', 'target_ph', `Target pH = ${i.targetPh} lies above ${i.maxPreferredPh}, the highest that suits the crops.`, { value: i.targetPh, allowed: `up to ${i.maxPreferredPh}` });
+  if (i.targetPh > i.maxPreferredPh + 1e-9)
+    refuse(
+      'inconsistent',
+      'target_ph',
+      `Target pH = ${i.targetPh} lies above ${i.maxPreferredPh}, the highest that suits the crops.`,
+      { value: i.targetPh, allowed: `up to ${i.maxPreferredPh}` },
+    );
   const scale = i.depthCm / REFERENCE_DEPTH_CM;
-  const results = (Object.keys(WORKERS) as LimeMethodKey[]).map((key): LimeMethodResult & { need: LimeNeed | null } => {
-    const { found, refused } = tried(() => WORKERS[key](i));
-    const why = found && step(`lime.need.${key}.depth`, LABELS[key], found.value * scale, 't ECC/ha', { formula: `for 20 cm x ${i.depthCm} / 20`, inputs: [found.why] });
-    return { key, label: LABELS[key], valueTHa: found ? found.value * scale : null, refused: refused ?? (found ? null : MISSING[key]), notes: found?.notes ?? [], why, need: found };
-  });
-  const order: LimeMethodKey[] = i.weathered ? ['lab', 'buffer', 'aluminium', 'carbon_clay', 'texture'] : ['lab', 'buffer', 'carbon_clay', 'texture'];
+  const results = (Object.keys(WORKERS) as LimeMethodKey[]).map(
+    (key): LimeMethodResult & { need: LimeNeed | null } => {
+      const { found, refused } = tried(() => WORKERS[key](i));
+      const why =
+        found &&
+        step(`lime.need.${key}.depth`, LABELS[key], found.value * scale, 't ECC/ha', {
+          formula: `for 20 cm x ${i.depthCm} / 20`,
+          inputs: [found.why],
+        });
+      return {
+        key,
+        label: LABELS[key],
+        valueTHa: found ? found.value * scale : null,
+        refused: refused ?? (found ? null : MISSING[key]),
+        notes: found?.notes ?? [],
+        why,
+        need: found,
+      };
+    },
+  );
+  const order: LimeMethodKey[] = i.weathered
+    ? ['lab', 'buffer', 'aluminium', 'carbon_clay', 'texture']
+    : ['lab', 'buffer', 'carbon_clay', 'texture'];
   const has = (k: LimeMethodKey) => results.find((r) => r.key === k && r.valueTHa !== null);
-  const chosen = i.school === 'auto' ? (order.map(has).find(Boolean) ?? null) : (has(i.school) ?? null);
-  const figures = results.flatMap((r) => (r.valueTHa !== null && r.valueTHa > 0.05 ? [r.valueTHa] : []));
+  const chosen =
+    i.school === 'auto' ? (order.map(has).find(Boolean) ?? null) : (has(i.school) ?? null);
+  const figures = results.flatMap((r) =>
+    r.valueTHa !== null && r.valueTHa > 0.05 ? [r.valueTHa] : [],
+  );
   const gap = i.targetPh - i.ph;
   const value = chosen?.valueTHa ?? null;
-  const word = gap <= 1e-9 ? 'none' : value === null ? 'unknown' : value < 0.5 ? 'not_worth_a_trip' : i.ph < i.actBelowPh - 1e-9 ? 'need' : 'optional';
+  const word =
+    gap <= 1e-9
+      ? 'none'
+      : value === null
+        ? 'unknown'
+        : value < 0.5
+          ? 'not_worth_a_trip'
+          : i.ph < i.actBelowPh - 1e-9
+            ? 'need'
+            : 'optional';
   return {
-    methods: results.map(({ key, label, valueTHa, refused, notes, why }) => ({ key, label, valueTHa, refused, notes, why })), chosen: chosen?.key ?? null, valueTHa: value, word,
+    methods: results.map(({ key, label, valueTHa, refused, notes, why }) => ({
+      key,
+      label,
+      valueTHa,
+      refused,
+      notes,
+      why,
+    })),
+    chosen: chosen?.key ?? null,
+    valueTHa: value,
+    word,
     disagreement: figures.length > 1 ? Math.max(...figures) / Math.min(...figures) : null,
-    bcTHaPh: chosen?.need && gap > 1e-9 ? chosen.need.value / gap : (byTexture({ ...i, targetPh: i.ph + 1 })?.value ?? null),
-    why: chosen && step('lime.requirement', 'Lime requirement', value, 't ECC/ha', { formula: `by ${chosen.label}, to pH ${i.targetPh.toFixed(1)} in ${i.depthCm} cm`, note: chosen.notes.join('; ') || undefined, inputs: results.flatMap((r) => (r.why ? [r.why] : [])) }),
+    bcTHaPh:
+      chosen?.need && gap > 1e-9
+        ? chosen.need.value / gap
+        : (byTexture({ ...i, targetPh: i.ph + 1 })?.value ?? null),
+    why:
+      chosen &&
+      step('lime.requirement', 'Lime requirement', value, 't ECC/ha', {
+        formula: `by ${chosen.label}, to pH ${i.targetPh.toFixed(1)} in ${i.depthCm} cm`,
+        note: chosen.notes.join('; ') || undefined,
+        inputs: results.flatMap((r) => (r.why ? [r.why] : [])),
+      }),
   };
 }

@@ -15,7 +15,13 @@ const checkCurve = ({ test, crit95, ry0 }: ResponseCurve) => {
   within('test', test, TEST);
   within('crit95', crit95, CRIT);
   within('ry0', ry0, PCT);
-  if (ry0 >= 95) refuse('inconsistent', 'ry0', `ry0 = ${ry0} % is bad data: a soil with nothing in it must yield under 95 %.`, { value: ry0, allowed: '0 to under 95 %' });
+  if (ry0 >= 95)
+    refuse(
+      'inconsistent',
+      'ry0',
+      `ry0 = ${ry0} % is bad data: a soil with nothing in it must yield under 95 %.`,
+      { value: ry0, allowed: '0 to under 95 %' },
+    );
 };
 
 /**
@@ -44,7 +50,13 @@ export function relativeYieldLinear(c: ResponseCurve): { value: number } {
  *
  * @example oneSeasonOptimum({ yieldPot: 11, price: 180, ry: 88.2, rmax: 45, cost: 3 }).value // 24.7 kg/ha
  */
-export function oneSeasonOptimum(i: { yieldPot: number; price: number; ry: number; rmax: number; cost: number }): { value: number } {
+export function oneSeasonOptimum(i: {
+  yieldPot: number;
+  price: number;
+  ry: number;
+  rmax: number;
+  cost: number;
+}): { value: number } {
   within('yield_pot', i.yieldPot, POSITIVE('Yield', 't/ha'));
   within('price', i.price, POSITIVE('Crop price', 'per t'));
   within('ry', i.ry, PCT);

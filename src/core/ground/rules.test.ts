@@ -4,10 +4,30 @@ import { classify } from './classify';
 import { phGate, planningPh } from './ph';
 import { readingRules, sampleRules, type ReadingFacts, type SampleFacts } from './rules';
 
-const at = (phWater: number, crop = 'sugar_beet', more: Parameters<typeof planningPh>[0] = {}) => { const planning = planningPh({ phWater, ...more }); return { planning, gate: phGate({ ph: planning.ph, crop }) }; };
+const at = (phWater: number, crop = 'sugar_beet', more: Parameters<typeof planningPh>[0] = {}) => {
+  const planning = planningPh({ phWater, ...more });
+  return { planning, gate: phGate({ ph: planning.ph, crop }) };
+};
 /** A fresh, moist sample of 20 cores from 6 ha at pH 6.8. */
-const quiet: SampleFacts = { cropName: 'Sugar beet', ...at(6.9), acidLoving: false, alSensitivity: 'high', ageYears: 1, sampleDate: '2026-02-26', nCores: 20, areaHa: 6, depthCm: 20, grass: false, moisture: 'moist', tillage: 'ploughed', daysSinceSpread: null, kMg: 0.4, dairyGrass: false };
-const ids = (facts: Partial<SampleFacts>) => judge(sampleRules, { ...quiet, ...facts }).map((w) => w.id);
+const quiet: SampleFacts = {
+  cropName: 'Sugar beet',
+  ...at(6.9),
+  acidLoving: false,
+  alSensitivity: 'high',
+  ageYears: 1,
+  sampleDate: '2026-02-26',
+  nCores: 20,
+  areaHa: 6,
+  depthCm: 20,
+  grass: false,
+  moisture: 'moist',
+  tillage: 'ploughed',
+  daysSinceSpread: null,
+  kMg: 0.4,
+  dairyGrass: false,
+};
+const ids = (facts: Partial<SampleFacts>) =>
+  judge(sampleRules, { ...quiet, ...facts }).map((w) => w.id);
 
 describe('rules of a soil sample', () => {
   it('say nothing about a good sample', () => expect(ids({})).toEqual([]));
@@ -36,12 +56,25 @@ describe('rules of a soil sample', () => {
     expect(ids(fires)).toContain(id);
     expect(ids(silent)).not.toContain(id);
   });
-  it('name the gap to the target of the crop', () => expect(judge(sampleRules, { ...quiet, ...at(5.1) })[0]).toMatchObject({ level: 'stop', message: expect.stringMatching(/^pH 5\.1 is \d\.\d below the target of Sugar beet\.$/) }));
-  it('say what few cores do to the error of P', () => expect(judge(sampleRules, { ...quiet, nCores: 4 })[0]?.message).toBe('4 cores: error on P about +/- 39 %.'));
+  it('name the gap to the target of the crop', () =>
+    expect(judge(sampleRules, { ...quiet, ...at(5.1) })[0]).toMatchObject({
+      level: 'stop',
+      message: expect.stringMatching(/^pH 5\.1 is \d\.\d below the target of Sugar beet\.$/),
+    }));
+  it('say what few cores do to the error of P', () =>
+    expect(judge(sampleRules, { ...quiet, nCores: 4 })[0]?.message).toBe(
+      '4 cores: error on P about +/- 39 %.',
+    ));
 });
 
 describe('rules of a P reading', () => {
-  const reading = (value: number, extractant = 'olsen', plannedKgHa = 0): ReadingFacts => ({ nutrient: 'p', extractant, value, classified: classify({ nutrient: 'p', extractant, value, unit: 'mg_kg' }), plannedKgHa });
+  const reading = (value: number, extractant = 'olsen', plannedKgHa = 0): ReadingFacts => ({
+    nutrient: 'p',
+    extractant,
+    value,
+    classified: classify({ nutrient: 'p', extractant, value, unit: 'mg_kg' }),
+    plannedKgHa,
+  });
   const fired = (f: ReadingFacts) => judge(readingRules, f).map((w) => w.id);
   it('ask to leave P out where the test is high, beyond a starter', () => {
     expect(fired(reading(28, 'olsen', 11))).toContain('R16');
@@ -54,5 +87,6 @@ describe('rules of a P reading', () => {
     expect(at30).not.toContain('R18');
     expect(fired(reading(8))).toEqual([]);
   });
-  it('say nothing about other nutrients', () => expect(fired({ ...reading(112), nutrient: 'k' })).toEqual([]));
+  it('say nothing about other nutrients', () =>
+    expect(fired({ ...reading(112), nutrient: 'k' })).toEqual([]));
 });

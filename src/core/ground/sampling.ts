@@ -6,10 +6,16 @@ import { RANGES, within } from '../quantity/range';
  *
  * @example samplingGrid({ areaHa: 40, cellAreaHa: 2.02 }) // 20 cells, 142 m apart
  */
-export function samplingGrid(i: { areaHa: number; cellAreaHa: number }): { nCells: number; spacingM: number } {
+export function samplingGrid(i: { areaHa: number; cellAreaHa: number }): {
+  nCells: number;
+  spacingM: number;
+} {
   within('area_ha', i.areaHa, RANGES.areaHa);
   within('cell_area_ha', i.cellAreaHa, { min: 0.05, max: 100, unit: 'ha', label: 'Cell area' });
-  return { nCells: Math.ceil(i.areaHa / i.cellAreaHa - 1e-9), spacingM: 100 * Math.sqrt(i.cellAreaHa) };
+  return {
+    nCells: Math.ceil(i.areaHa / i.cellAreaHa - 1e-9),
+    spacingM: 100 * Math.sqrt(i.cellAreaHa),
+  };
 }
 
 /**
@@ -18,7 +24,12 @@ export function samplingGrid(i: { areaHa: number; cellAreaHa: number }): { nCell
  * @example bandCores({ bandSpacingCm: 76 }).value // 20
  */
 export function bandCores({ bandSpacingCm }: { bandSpacingCm: number }): { value: number } {
-  within('band_spacing_cm', bandSpacingCm, { min: 10, max: 300, unit: 'cm', label: 'Band spacing' });
+  within('band_spacing_cm', bandSpacingCm, {
+    min: 10,
+    max: 300,
+    unit: 'cm',
+    label: 'Band spacing',
+  });
   return { value: Math.floor(8 * (bandSpacingCm / 30) + 0.5) };
 }
 
@@ -37,8 +48,15 @@ const DAYS = (label: string, max: number) => ({ min: 0, max, unit: 'd', label })
  *
  * @example samplingDeadline({ planting: '2026-04-25' }).value // '2025-10-03'
  */
-export function samplingDeadline(i: SamplingDeadlineInput): { value: IsoDate; days: number; late: boolean } {
-  const days = within('lime_lead_days', i.limeLeadDays ?? 180, DAYS('Lime lead', 2000)) + within('spread_days', i.spreadDays ?? 14, DAYS('Days to spread', 365)) + within('lab_days', i.labDays ?? 10, DAYS('Days at the laboratory', 120));
+export function samplingDeadline(i: SamplingDeadlineInput): {
+  value: IsoDate;
+  days: number;
+  late: boolean;
+} {
+  const days =
+    within('lime_lead_days', i.limeLeadDays ?? 180, DAYS('Lime lead', 2000)) +
+    within('spread_days', i.spreadDays ?? 14, DAYS('Days to spread', 365)) +
+    within('lab_days', i.labDays ?? 10, DAYS('Days at the laboratory', 120));
   const value = dateAfter(i.planting, -days);
   return { value, days, late: i.today != null && daysBetween(i.today, value) < 0 };
 }

@@ -11,7 +11,10 @@ export const REFERENCE_DEPTH_CM = 20;
  * @param i.bulkDensityGCm3 default 1.30; peat 0.25-0.5
  * @example soilMass({ bulkDensityGCm3: 1.3, depthCm: 20 }).kgHa // 2 600 000
  */
-export function soilMass(i: { bulkDensityGCm3?: number | null; depthCm?: number | null } = {}): { kgHa: number; why: Step } {
+export function soilMass(i: { bulkDensityGCm3?: number | null; depthCm?: number | null } = {}): {
+  kgHa: number;
+  why: Step;
+} {
   const density = groundParameter('bulk_density_g_cm3');
   const bd = i.bulkDensityGCm3 ?? density.default;
   const depth = i.depthCm ?? REFERENCE_DEPTH_CM;
@@ -20,6 +23,14 @@ export function soilMass(i: { bulkDensityGCm3?: number | null; depthCm?: number 
   const kgHa = bd * depth * 100_000;
   return {
     kgHa,
-    why: step('lime.soil_mass', 'Soil in the layer', kgHa, 'kg/ha', { formula: 'bulk density x depth x 100 000', inputs: [i.bulkDensityGCm3 == null ? fromTable('lime.bulk_density', 'Bulk density, assumed', bd, 'g/cm3', density) : entered('lime.bulk_density', 'Bulk density', bd, 'g/cm3'), entered('lime.depth', 'Depth', depth, 'cm')] }),
+    why: step('lime.soil_mass', 'Soil in the layer', kgHa, 'kg/ha', {
+      formula: 'bulk density x depth x 100 000',
+      inputs: [
+        i.bulkDensityGCm3 == null
+          ? fromTable('lime.bulk_density', 'Bulk density, assumed', bd, 'g/cm3', density)
+          : entered('lime.bulk_density', 'Bulk density', bd, 'g/cm3'),
+        entered('lime.depth', 'Depth', depth, 'cm'),
+      ],
+    }),
   };
 }

@@ -29,32 +29,63 @@ export function fieldMean(values: readonly AreaValue[]): FieldMean | null {
   const weight = (v: AreaValue) => (area > 0 ? v.areaHa / area : 1 / values.length);
   const mean = values.reduce((sum, v) => sum + weight(v) * v.value, 0);
   const squares = values.reduce((sum, v) => sum + weight(v) ** 2, 0);
-  const sd = values.length > 1 ? Math.sqrt(values.reduce((sum, v) => sum + weight(v) * (v.value - mean) ** 2, 0) / (1 - squares)) : 0;
-  return { mean, sd, se: sd * Math.sqrt(squares), min: Math.min(...values.map((v) => v.value)), max: Math.max(...values.map((v) => v.value)), n: values.length };
+  const sd =
+    values.length > 1
+      ? Math.sqrt(
+          values.reduce((sum, v) => sum + weight(v) * (v.value - mean) ** 2, 0) / (1 - squares),
+        )
+      : 0;
+  return {
+    mean,
+    sd,
+    se: sd * Math.sqrt(squares),
+    min: Math.min(...values.map((v) => v.value)),
+    max: Math.max(...values.map((v) => v.value)),
+    n: values.length,
+  };
 }
 
 /** A walk over a field may take days; what is older belongs to an earlier survey. */
 export const SURVEY_DAYS = 60;
 /** The bags of the newest survey: a plan may be walked again in later years, and each bag of it counts once. */
-export function newestSurvey<T>(bags: readonly T[], of: (bag: T) => { label: string; date: IsoDate }): T[] {
-  const newest = bags.reduce<IsoDate | null>((d, b) => (d === null || of(b).date > d ? of(b).date : d), null);
+export function newestSurvey<T>(
+  bags: readonly T[],
+  of: (bag: T) => { label: string; date: IsoDate },
+): T[] {
+  const newest = bags.reduce<IsoDate | null>(
+    (d, b) => (d === null || of(b).date > d ? of(b).date : d),
+    null,
+  );
   if (newest === null) return [];
   const byLabel = new Map<string, T>();
   for (const b of bags) {
     const { label, date } = of(b);
     const now = byLabel.get(label);
-    if (daysBetween(date, newest) <= SURVEY_DAYS && (!now || of(now).date < date)) byLabel.set(label, b);
+    if (daysBetween(date, newest) <= SURVEY_DAYS && (!now || of(now).date < date))
+      byLabel.set(label, b);
   }
   return [...byLabel.values()];
 }
 
 /** Standard error of one reading, from the book's variation and the cores in it; null where the chapter has no figure (iron). `ph` for a pH. */
-export function readingError(nutrient: string, value: number, cores: number | null, analyses = 1): number | null {
+export function readingError(
+  nutrient: string,
+  value: number,
+  cores: number | null,
+  analyses = 1,
+): number | null {
   const row = variabilityOfReading(nutrient);
   if (!row) return null;
   const isSd = row.statistic === 'sd_ph_units';
   const scale = isSd ? 1 : 100;
-  return precision({ mean: value, cvField: row.fieldDefault / scale, cvLab: row.labDefault / scale, nCores: cores ?? 15, nLab: Math.min(100, analyses), isSd }).se;
+  return precision({
+    mean: value,
+    cvField: row.fieldDefault / scale,
+    cvLab: row.labDefault / scale,
+    nCores: cores ?? 15,
+    nLab: Math.min(100, analyses),
+    isSd,
+  }).se;
 }
 
 export interface HistoryPoint {
@@ -77,7 +108,10 @@ export interface HistoryReading extends HistoryPoint {
   change: { lsd: number; changed: boolean; verdict: string } | null;
 }
 /** Months from one time of year to another, at most six. */
-const seasonApart = (a: IsoDate, b: IsoDate): number => { const d = Math.abs(monthOf(a) - monthOf(b)); return Math.min(d, 12 - d); };
+const seasonApart = (a: IsoDate, b: IsoDate): number => {
+  const d = Math.abs(monthOf(a) - monthOf(b));
+  return Math.min(d, 12 - d);
+};
 
 /**
  * Readings of a field over the years, each with its error; only those of the same scale, depth and season are compared, and a change smaller
@@ -88,12 +122,32 @@ export function history(nutrient: string, points: readonly HistoryPoint[]): Hist
   const newest = sorted[sorted.length - 1];
   if (!newest) return [];
   const reason = (p: HistoryPoint): string | null =>
-    p.scale !== newest.scale ? 'another extractant or unit' : p.fromCm !== newest.fromCm || (p.toCm !== null && newest.toCm !== null && Math.abs(p.toCm - newest.toCm) > 2.5) ? 'another depth' : seasonApart(p.date, newest.date) > 2 ? 'another season' : p.dry ? 'sampled dry' : null;
+    p.scale !== newest.scale
+      ? 'another extractant or unit'
+      : p.fromCm !== newest.fromCm ||
+          (p.toCm !== null && newest.toCm !== null && Math.abs(p.toCm - newest.toCm) > 2.5)
+        ? 'another depth'
+        : seasonApart(p.date, newest.date) > 2
+          ? 'another season'
+          : p.dry
+            ? 'sampled dry'
+            : null;
   let before: HistoryReading | null = null;
   return sorted.map((p) => {
-    const reading: HistoryReading = { ...p, se: readingError(nutrient, p.value, p.cores === null ? null : p.cores, p.analyses), apart: reason(p), change: null };
+    const reading: HistoryReading = {
+      ...p,
+      se: readingError(nutrient, p.value, p.cores === null ? null : p.cores, p.analyses),
+      apart: reason(p),
+      change: null,
+    };
     if (reading.apart === null) {
-      if (before?.se != null && reading.se !== null) reading.change = realChange({ x1: before.value, se1: before.se, x2: reading.value, se2: reading.se });
+      if (before?.se != null && reading.se !== null)
+        reading.change = realChange({
+          x1: before.value,
+          se1: before.se,
+          x2: reading.value,
+          se2: reading.se,
+        });
       before = reading;
     }
     return reading;

@@ -60,12 +60,29 @@ function phClass(ph: number, targetGroup: string | null, omPct: number | null): 
 }
 
 /** Each point of a survey classed with the chance of its class, and the mean of the field (chapter 3, 2.2 and 17.9): blocks, never contours. */
-export function readSurvey(scale: SurveyScale, values: readonly SurveyValue[], c: SurveyContext): SurveyReading {
+export function readSurvey(
+  scale: SurveyScale,
+  values: readonly SurveyValue[],
+  c: SurveyContext,
+): SurveyReading {
   let limits: Classified['limits'] | null = null;
-  const classOf = (value: number, ph: number | null): { cls: KnownClass | null; refused: string | null } => {
-    if (scale.nutrient === 'ph') return { cls: phClass(value, c.targetGroup, c.omPct), refused: null };
+  const classOf = (
+    value: number,
+    ph: number | null,
+  ): { cls: KnownClass | null; refused: string | null } => {
+    if (scale.nutrient === 'ph')
+      return { cls: phClass(value, c.targetGroup, c.omPct), refused: null };
     try {
-      const found = classify({ nutrient: scale.nutrient, extractant: scale.extractant, unit: scale.unit, value, ph, cecCmolKg: c.cecCmolKg, cropGroup: c.cropGroup, omPct: c.omPct });
+      const found = classify({
+        nutrient: scale.nutrient,
+        extractant: scale.extractant,
+        unit: scale.unit,
+        value,
+        ph,
+        cecCmolKg: c.cecCmolKg,
+        cropGroup: c.cropGroup,
+        omPct: c.omPct,
+      });
       limits ??= found.limits;
       return { cls: found.cls, refused: null };
     } catch (e) {
@@ -77,14 +94,39 @@ export function readSurvey(scale: SurveyScale, values: readonly SurveyValue[], c
   const points = values.map((v): PointReading => {
     const { cls, refused } = classOf(v.value, c.ph.get(v.label) ?? null);
     const se = readingError(scale.nutrient, v.value, c.coresPerSample);
-    return { ...v, cls, mapStep: scale.nutrient === 'ph' ? phStep(v.value) : cls ? CLASS_STEPS.indexOf(cls) + 1 : null, refused, se, chance: limits && se !== null && scale.nutrient !== 'ph' ? classProbability({ mean: v.value, se, limits, logNormal: veryUneven }) : null };
+    return {
+      ...v,
+      cls,
+      mapStep:
+        scale.nutrient === 'ph' ? phStep(v.value) : cls ? CLASS_STEPS.indexOf(cls) + 1 : null,
+      refused,
+      se,
+      chance:
+        limits && se !== null && scale.nutrient !== 'ph'
+          ? classProbability({ mean: v.value, se, limits, logNormal: veryUneven })
+          : null,
+    };
   });
-  const mean = fieldMean(values.map((v) => ({ value: v.value, areaHa: v.areaHa, belowDetection: v.belowDetection })));
+  const mean = fieldMean(
+    values.map((v) => ({ value: v.value, areaHa: v.areaHa, belowDetection: v.belowDetection })),
+  );
   const areaByClass: SurveyReading['areaByClass'] = {};
   const areaByStep = new Map<number, number>();
   for (const p of points) {
     if (p.cls) areaByClass[p.cls] = (areaByClass[p.cls] ?? 0) + p.areaHa;
     if (p.mapStep !== null) areaByStep.set(p.mapStep, (areaByStep.get(p.mapStep) ?? 0) + p.areaHa);
   }
-  return { points, mean, meanClass: mean ? classOf(mean.mean, c.ph.size > 0 ? [...c.ph.values()].reduce((a, b) => a + b, 0) / c.ph.size : null).cls : null, limits, areaByClass, areaByStep };
+  return {
+    points,
+    mean,
+    meanClass: mean
+      ? classOf(
+          mean.mean,
+          c.ph.size > 0 ? [...c.ph.values()].reduce((a, b) => a + b, 0) / c.ph.size : null,
+        ).cls
+      : null,
+    limits,
+    areaByClass,
+    areaByStep,
+  };
 }

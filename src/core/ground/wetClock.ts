@@ -16,7 +16,8 @@ const DRY_WEIGHT = 0.25;
 /** Effective months in a calendar month where no weather is known, in a moist climate and in a dry one (7.3 step 4). */
 export const ASSUMED_CLOCK_RATE = { moist: 0.7, dry: 0.4 } as const;
 
-const warmth = (t: number | null, growth: number): number => (t === null || t >= growth ? 1 : t >= 0 ? 0.5 : 0);
+const warmth = (t: number | null, growth: number): number =>
+  t === null || t >= growth ? 1 : t >= 0 ? 0.5 : 0;
 
 /**
  * The wet clock: lime reacts while the soil is wet and above freezing, not by the calendar (chapter 3, 7.3).
@@ -25,14 +26,40 @@ const warmth = (t: number | null, growth: number): number => (t === null || t >=
  * @param i.moist the soil was moist when the lime was spread
  * @example effectiveMonths({ records: [...six spells with 69 mm], moist: false }) // 0.58 months, started
  */
-export function effectiveMonths(i: { records: readonly WetRecord[]; moist: boolean; startMm?: number | null }): { tEffMonths: number; started: boolean; cumMm: number; startMm: number } {
-  const startMm = within('wet_clock_mm', i.startMm ?? groundParameter('wet_clock_mm').default, { min: 0, max: 200, unit: 'mm', label: 'Water that starts the clock' });
+export function effectiveMonths(i: {
+  records: readonly WetRecord[];
+  moist: boolean;
+  startMm?: number | null;
+}): { tEffMonths: number; started: boolean; cumMm: number; startMm: number } {
+  const startMm = within('wet_clock_mm', i.startMm ?? groundParameter('wet_clock_mm').default, {
+    min: 0,
+    max: 200,
+    unit: 'mm',
+    label: 'Water that starts the clock',
+  });
   const growth = groundParameter('growth_temp_c').default;
   i.records.forEach((r, k) => {
-    within(`recs[${k}].days`, r.days, { min: 0, max: 366, unit: 'd', label: 'Days of the record', above: true });
+    within(`recs[${k}].days`, r.days, {
+      min: 0,
+      max: 366,
+      unit: 'd',
+      label: 'Days of the record',
+      above: true,
+    });
     within(`recs[${k}].rain_mm`, r.rainMm, { min: 0, max: 2000, unit: 'mm', label: 'Rain' });
-    within(`recs[${k}].irrigation_mm`, r.irrigationMm ?? 0, { min: 0, max: 2000, unit: 'mm', label: 'Irrigation' });
-    if (r.soilTempC !== null && (r.soilTempC < -30 || r.soilTempC > 60)) refuse('out_of_range', `recs[${k}].soil_temp_c`, `Soil temperature = ${r.soilTempC} °C is outside -30 to 60 °C.`, { value: r.soilTempC, allowed: '-30 to 60 °C' });
+    within(`recs[${k}].irrigation_mm`, r.irrigationMm ?? 0, {
+      min: 0,
+      max: 2000,
+      unit: 'mm',
+      label: 'Irrigation',
+    });
+    if (r.soilTempC !== null && (r.soilTempC < -30 || r.soilTempC > 60))
+      refuse(
+        'out_of_range',
+        `recs[${k}].soil_temp_c`,
+        `Soil temperature = ${r.soilTempC} °C is outside -30 to 60 °C.`,
+        { value: r.soilTempC, allowed: '-30 to 60 °C' },
+      );
   });
   const water = (r: WetRecord) => r.rainMm + (r.irrigationMm ?? 0);
   /** Water of the last 30 days at the end of record k, or since spreading where that is shorter. */

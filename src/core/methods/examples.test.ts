@@ -11,12 +11,17 @@ const NOT_IN_INPUT = ['cls_of_1_45'];
 function near(actual: unknown, expected: unknown, tolerance: number, path: string): void {
   if (typeof expected === 'number') {
     expect(actual, path).toBeTypeOf('number');
-    expect(Math.abs((actual as number) - expected), `${path}: ${String(actual)} against ${expected}`).toBeLessThanOrEqual((tolerance || 1e-6) * Math.max(1, Math.abs(expected)));
+    expect(
+      Math.abs((actual as number) - expected),
+      `${path}: ${String(actual)} against ${expected}`,
+    ).toBeLessThanOrEqual((tolerance || 1e-6) * Math.max(1, Math.abs(expected)));
   } else if (Array.isArray(expected)) {
     expect(actual, path).toHaveLength(expected.length);
     expected.forEach((e, i) => near((actual as unknown[])[i], e, tolerance, `${path}[${i}]`));
   } else if (expected !== null && typeof expected === 'object') {
-    for (const [k, e] of Object.entries(expected)) if (!NOT_IN_INPUT.includes(k)) near((actual as Record<string, unknown> | undefined)?.[k], e, tolerance, `${path}.${k}`);
+    for (const [k, e] of Object.entries(expected))
+      if (!NOT_IN_INPUT.includes(k))
+        near((actual as Record<string, unknown> | undefined)?.[k], e, tolerance, `${path}.${k}`);
   } else expect(actual, path).toEqual(expected);
 }
 
@@ -27,17 +32,24 @@ function refuses(detail: RefusalDetail, expected: string): void {
     return;
   }
   const field = /^[a-z_.0-9]+(?=:| =|$)/.exec(expected)?.[0];
-  const named = detail.field === field || detail.rule === expected || detail.message.includes(expected);
+  const named =
+    detail.field === field || detail.rule === expected || detail.message.includes(expected);
   expect(named, `${JSON.stringify(detail)} against ${expected}`).toBe(true);
 }
 
 describe('worked examples of the chapters, replayed through the registry', () => {
-  it('covers every method that is registered', () => expect(METHODS.filter((m) => !cases.some((c) => c.method === m.id)).map((m) => m.id)).toEqual([]));
+  it('covers every method that is registered', () =>
+    expect(METHODS.filter((m) => !cases.some((c) => c.method === m.id)).map((m) => m.id)).toEqual(
+      [],
+    ));
 
   it.each(cases.map((c) => [c.id, c] as const))('%s', async (_, c) => {
     const wanted = c.expected.refuse;
     if (typeof wanted === 'string') {
-      const error = await run(c.method, c.input).then(() => null, (e: unknown) => e);
+      const error = await run(c.method, c.input).then(
+        () => null,
+        (e: unknown) => e,
+      );
       expect(error).toBeInstanceOf(Refusal);
       refuses((error as Refusal).detail, wanted);
     } else near(await run(c.method, c.input), c.expected, c.tolerance ?? 0, c.id);

@@ -19,8 +19,18 @@ export interface Method {
  * Registers a calculation. `input` speaks the field names of the open edge; `run` gets them in camelCase, and its result goes back in
  * snake_case.
  */
-export function method<I extends z.ZodType>(m: Omit<Method, 'run' | 'input' | 'output'> & { input: I; output: z.ZodRawShape; run: (i: CamelDeep<z.output<I>>) => unknown }): Method {
-  return { ...m, output: z.looseObject(m.output), run: (raw) => m.run(camelKeys(raw) as CamelDeep<z.output<I>>) };
+export function method<I extends z.ZodType>(
+  m: Omit<Method, 'run' | 'input' | 'output'> & {
+    input: I;
+    output: z.ZodRawShape;
+    run: (i: CamelDeep<z.output<I>>) => unknown;
+  },
+): Method {
+  return {
+    ...m,
+    output: z.looseObject(m.output),
+    run: (raw) => m.run(camelKeys(raw) as CamelDeep<z.output<I>>),
+  };
 }
 
 /** Runs one method on raw input: validates, calculates, and maps names back. @throws Refusal */
@@ -28,7 +38,13 @@ export async function runMethod(m: Method, raw: unknown): Promise<Record<string,
   const parsed = m.input.safeParse(raw);
   if (!parsed.success) throw new Refusal(refusalOf(parsed.error, raw));
   const result = snakeKeys(await m.run(parsed.data)) as Record<string, unknown>;
-  const finite = (v: unknown): boolean => (typeof v === 'number' ? Number.isFinite(v) : v === null || typeof v !== 'object' ? true : Object.values(v).every(finite));
-  if (!finite(result)) refuse('infeasible', 'output', `${m.id} has no finite result for this input.`);
+  const finite = (v: unknown): boolean =>
+    typeof v === 'number'
+      ? Number.isFinite(v)
+      : v === null || typeof v !== 'object'
+        ? true
+        : Object.values(v).every(finite);
+  if (!finite(result))
+    refuse('infeasible', 'output', `${m.id} has no finite result for this input.`);
   return result;
 }

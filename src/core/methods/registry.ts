@@ -9,12 +9,27 @@ import { quantityMethods } from './quantity';
 import { tissueMethods } from './tissue';
 
 /** Every public calculation, once. Ids are the chapters' registry ids. */
-export const METHODS: readonly Method[] = [...quantityMethods, ...groundMethods, ...budgetMethods, ...organicsMethods, ...nitrogenMethods, ...tissueMethods];
+export const METHODS: readonly Method[] = [
+  ...quantityMethods,
+  ...groundMethods,
+  ...budgetMethods,
+  ...organicsMethods,
+  ...nitrogenMethods,
+  ...tissueMethods,
+];
 
 const index = new Map(METHODS.map((m) => [m.id, m]));
 
 /** @throws Refusal naming the nearest ids */
-const methodOf = (id: string): Method => index.get(id) ?? refuse('unknown_id', 'method', `Unknown method ${id}. Nearest: ${closest(id, [...index.keys()]).join(', ')}.`, { value: id });
+const methodOf = (id: string): Method =>
+  index.get(id) ??
+  refuse(
+    'unknown_id',
+    'method',
+    `Unknown method ${id}. Nearest: ${closest(id, [...index.keys()]).join(', ')}.`,
+    { value: id },
+  );
 
 /** Runs a method by id on input in the open edge's names. @example await run('budget.balance', { requirement: 130 }) // net_kg_ha 130 */
-export const run = (id: string, input: unknown): Promise<Record<string, unknown>> => runMethod(methodOf(id), input);
+export const run = (id: string, input: unknown): Promise<Record<string, unknown>> =>
+  runMethod(methodOf(id), input);

@@ -8,10 +8,21 @@ export interface WorkedExample {
   working?: string;
 }
 
-const FILES = [() => import('./examples/01-requirement-credits.json'), () => import('./examples/02-manure-compost.json'), () => import('./examples/03-soil-lime-pk.json'), () => import('./examples/04-nitrogen-plan.json'), () => import('./examples/05-tissue.json'), () => import('./examples/own.json')];
+const FILES = [
+  () => import('./examples/01-requirement-credits.json'),
+  () => import('./examples/02-manure-compost.json'),
+  () => import('./examples/03-soil-lime-pk.json'),
+  () => import('./examples/04-nitrogen-plan.json'),
+  () => import('./examples/05-tissue.json'),
+  () => import('./examples/own.json'),
+];
 
 /** All worked examples, fetched when somebody asks. */
-export const workedExamples = async (): Promise<WorkedExample[]> => (await Promise.all(FILES.map((load) => load()))).flatMap((m) => m.default as unknown as WorkedExample[]);
+export const workedExamples = async (): Promise<WorkedExample[]> =>
+  (await Promise.all(FILES.map((load) => load()))).flatMap(
+    (m) => m.default as unknown as WorkedExample[],
+  );
 
 /** A case of the method that gives a result, to start a calculator with. */
-export const exampleOf = async (method: string): Promise<WorkedExample | undefined> => (await workedExamples()).find((e) => e.method === method && !('refuse' in e.expected));
+export const exampleOf = async (method: string): Promise<WorkedExample | undefined> =>
+  (await workedExamples()).find((e) => e.method === method && !('refuse' in e.expected));

@@ -32,7 +32,12 @@ export function availablePct(f: Fertiliser): PerNutrient {
 /** Available kg/ha of each nutrient in a rate of product. */
 export function deliveredBy(f: Fertiliser, productKgHa: number): PerNutrient {
   const pct = availablePct(f);
-  return { n: (productKgHa * pct.n) / 100, p: (productKgHa * pct.p) / 100, k: (productKgHa * pct.k) / 100, s: (productKgHa * pct.s) / 100 };
+  return {
+    n: (productKgHa * pct.n) / 100,
+    p: (productKgHa * pct.p) / 100,
+    k: (productKgHa * pct.k) / 100,
+    s: (productKgHa * pct.s) / 100,
+  };
 }
 
 const TARGET = { label: 'Nutrient wanted', unit: 'kg/ha', min: 0, max: 1000 };
@@ -44,37 +49,88 @@ const TARGET = { label: 'Nutrient wanted', unit: 'kg/ha', min: 0, max: 1000 };
  * @throws Refusal `inconsistent` when the product holds none of the nutrient
  * @example productRate({ productId: 'urea_46', targetKgHa: 92 }).productKgHa // 200 kg/ha
  */
-export function productRate(i: { productId: string; nutrient?: string | null; targetKgHa: number; pricePerT?: number | null }) {
+export function productRate(i: {
+  productId: string;
+  nutrient?: string | null;
+  targetKgHa: number;
+  pricePerT?: number | null;
+}) {
   const f = fertiliserOf(i.productId);
   const nutrient = oneOf('nutrient', i.nutrient ?? 'n', NUTRIENTS);
   const target = within('target_kg_ha', i.targetKgHa, TARGET);
   const pct = availablePct(f)[nutrient];
-  if (pct === 0) refuse('inconsistent', 'product_id', `${i.productId} contains no ${nutrient}.`, { value: i.productId });
+  if (pct === 0)
+    refuse('inconsistent', 'product_id', `${i.productId} contains no ${nutrient}.`, {
+      value: i.productId,
+    });
   const productKgHa = (target * 100) / pct;
   const d = deliveredBy(f, productKgHa);
   const price = i.pricePerT ?? f.pricePerTDemo;
-  const liquid = f.densityKgL === null ? {} : { lHa: productKgHa / f.densityKgL, galAc: productKgHa / f.densityKgL / L_HA_PER_GAL_AC };
+  const liquid =
+    f.densityKgL === null
+      ? {}
+      : { lHa: productKgHa / f.densityKgL, galAc: productKgHa / f.densityKgL / L_HA_PER_GAL_AC };
   const why: Step = step('supply.product', f.name, productKgHa, 'kg/ha', {
-    formula: `${nutrient.toUpperCase()} wanted / available content`, inputs: [entered('supply.product.target', `${nutrient.toUpperCase()} wanted`, target, 'kg/ha'), fromTable('supply.product.content', `${nutrient.toUpperCase()} available`, pct, '% by weight', f)],
+    formula: `${nutrient.toUpperCase()} wanted / available content`,
+    inputs: [
+      entered('supply.product.target', `${nutrient.toUpperCase()} wanted`, target, 'kg/ha'),
+      fromTable(
+        'supply.product.content',
+        `${nutrient.toUpperCase()} available`,
+        pct,
+        '% by weight',
+        f,
+      ),
+    ],
   });
-  return { productKgHa, productLbAc: productKgHa / KG_HA_PER_LB_AC, ...liquid, nKgHa: d.n, pKgHa: d.p, kKgHa: d.k, sKgHa: d.s, costHa: (productKgHa * price) / 1000, why };
+  return {
+    productKgHa,
+    productLbAc: productKgHa / KG_HA_PER_LB_AC,
+    ...liquid,
+    nKgHa: d.n,
+    pKgHa: d.p,
+    kKgHa: d.k,
+    sKgHa: d.s,
+    costHa: (productKgHa * price) / 1000,
+    why,
+  };
 }
 
-const densityOf = (f: Fertiliser): number => f.densityKgL ?? refuse('inconsistent', 'product_id', 'product has no density: it is not a liquid.', { value: f.productId });
+const densityOf = (f: Fertiliser): number =>
+  f.densityKgL ??
+  refuse('inconsistent', 'product_id', 'product has no density: it is not a liquid.', {
+    value: f.productId,
+  });
 
 /**
  * A liquid rate in litres, gallons, kilograms of product and of nutrient (F2.2). Label content is by weight, never by volume.
  *
  * @example liquidConvert({ productId: 'uan_32', galAc: 10 }).nKgHa // 39.5 kg N/ha
  */
-export function liquidConvert(i: { productId: string; galAc?: number | null; lHa?: number | null }) {
+export function liquidConvert(i: {
+  productId: string;
+  galAc?: number | null;
+  lHa?: number | null;
+}) {
   const f = fertiliserOf(i.productId);
   const density = densityOf(f);
   const RATE = { label: 'Liquid rate', unit: 'L/ha', min: 0, max: 20000 };
-  const lHa = i.lHa != null ? within('l_ha', i.lHa, RATE) : within('gal_ac', i.galAc, { ...RATE, unit: 'gal/ac' }) * L_HA_PER_GAL_AC;
+  const lHa =
+    i.lHa != null
+      ? within('l_ha', i.lHa, RATE)
+      : within('gal_ac', i.galAc, { ...RATE, unit: 'gal/ac' }) * L_HA_PER_GAL_AC;
   const productKgHa = lHa * density;
   const d = deliveredBy(f, productKgHa);
-  return { lHa, productKgHa, lbPerGal: density * LB_GAL_PER_KG_L, nKgHa: d.n, nLbAc: d.n / KG_HA_PER_LB_AC, pKgHa: d.p, kKgHa: d.k, sKgHa: d.s };
+  return {
+    lHa,
+    productKgHa,
+    lbPerGal: density * LB_GAL_PER_KG_L,
+    nKgHa: d.n,
+    nLbAc: d.n / KG_HA_PER_LB_AC,
+    pKgHa: d.p,
+    kKgHa: d.k,
+    sKgHa: d.s,
+  };
 }
 
 export interface CompoundFitInput {
@@ -98,15 +154,25 @@ const WORTH_A_PASS_KG = 2;
  * @example compoundFit({ nKgHa: 120, pKgHa: 20, kKgHa: 60, compoundId: 'npk_15_15_15' }).productsKgHa.npk_15_15_15 // 305.3
  */
 export function compoundFit(i: CompoundFitInput) {
-  const want = { n: within('n_kg_ha', i.nKgHa, TARGET), p: within('p_kg_ha', i.pKgHa, TARGET), k: within('k_kg_ha', i.kKgHa, TARGET) };
+  const want = {
+    n: within('n_kg_ha', i.nKgHa, TARGET),
+    p: within('p_kg_ha', i.pKgHa, TARGET),
+    k: within('k_kg_ha', i.kKgHa, TARGET),
+  };
   const compound = fertiliserOf(i.compoundId, 'compound_id');
   const content = availablePct(compound);
-  const nShare = within('n_share_max', i.nShareMax ?? 1, { ...RANGES.share, label: 'Share of N by the compound' });
-  const rateFor = (x: 'n' | 'p' | 'k') => (content[x] === 0 ? Infinity : ((x === 'n' ? nShare : 1) * want[x] * 100) / content[x]);
+  const nShare = within('n_share_max', i.nShareMax ?? 1, {
+    ...RANGES.share,
+    label: 'Share of N by the compound',
+  });
+  const rateFor = (x: 'n' | 'p' | 'k') =>
+    content[x] === 0 ? Infinity : ((x === 'n' ? nShare : 1) * want[x] * 100) / content[x];
   const [rN, rP, rK] = [rateFor('n'), rateFor('p'), rateFor('k')];
-  const tolerance = 1 + within('tolerance', i.tolerance ?? 0.1, { label: 'Tolerance', unit: '', min: 0, max: 1 });
+  const tolerance =
+    1 + within('tolerance', i.tolerance ?? 0.1, { label: 'Tolerance', unit: '', min: 0, max: 1 });
   const cover = Math.max(...[rP, rK].filter(Number.isFinite), 0);
-  const rate = i.mode === 'cover' ? Math.min(rN, cover, tolerance * rP, tolerance * rK) : Math.min(rN, rP, rK);
+  const rate =
+    i.mode === 'cover' ? Math.min(rN, cover, tolerance * rP, tolerance * rK) : Math.min(rN, rP, rK);
   const products: Record<string, number> = {};
   const delivered = { n: 0, p: 0, k: 0 };
   const add = (f: Fertiliser, kg: number) => {
@@ -116,16 +182,34 @@ export function compoundFit(i: CompoundFitInput) {
     for (const x of ['n', 'p', 'k'] as const) delivered[x] += d[x];
   };
   add(compound, Number.isFinite(rate) ? rate : 0);
-  const straights = { p: fertiliserOf(i.straightP ?? 'tsp_0_46'), k: fertiliserOf(i.straightK ?? 'kcl_60'), n: fertiliserOf(i.straightN ?? 'urea_46') };
+  const straights = {
+    p: fertiliserOf(i.straightP ?? 'tsp_0_46'),
+    k: fertiliserOf(i.straightK ?? 'kcl_60'),
+    n: fertiliserOf(i.straightN ?? 'urea_46'),
+  };
   for (const x of ['p', 'k', 'n'] as const) {
     const gap = want[x] - delivered[x];
     if (gap <= WORTH_A_PASS_KG) continue;
     const pct = availablePct(straights[x])[x];
-    if (pct === 0) refuse('inconsistent', `straight_${x}`, `${straights[x].productId} contains no ${x}: choose another straight.`, { value: straights[x].productId });
+    if (pct === 0)
+      refuse(
+        'inconsistent',
+        `straight_${x}`,
+        `${straights[x].productId} contains no ${x}: choose another straight.`,
+        { value: straights[x].productId },
+      );
     add(straights[x], (gap * 100) / pct);
   }
-  const costHa = Object.entries(products).reduce((sum, [id, kg]) => sum + (kg * fertiliserOf(id).pricePerTDemo) / 1000, 0);
-  return { productsKgHa: products, deliveredKgHa: delivered, differenceKgHa: { n: delivered.n - want.n, p: delivered.p - want.p, k: delivered.k - want.k }, costHa };
+  const costHa = Object.entries(products).reduce(
+    (sum, [id, kg]) => sum + (kg * fertiliserOf(id).pricePerTDemo) / 1000,
+    0,
+  );
+  return {
+    productsKgHa: products,
+    deliveredKgHa: delivered,
+    differenceKgHa: { n: delivered.n - want.n, p: delivered.p - want.p, k: delivered.k - want.k },
+    costHa,
+  };
 }
 
 /**
@@ -133,9 +217,20 @@ export function compoundFit(i: CompoundFitInput) {
  *
  * @example acidity({ products: [{ productId: 'ammonium_sulphate_21', productKgHa: 200 }] }).caco3KgHa // 225
  */
-export function acidity({ products }: { products: readonly { productId: string; productKgHa: number }[] }) {
-  const rows = products.map((p, k) => ({ f: fertiliserOf(p.productId, `products[${k}].product_id`), kg: within(`products[${k}].product_kg_ha`, p.productKgHa, RANGES.productKgHa) }));
+export function acidity({
+  products,
+}: {
+  products: readonly { productId: string; productKgHa: number }[];
+}) {
+  const rows = products.map((p, k) => ({
+    f: fertiliserOf(p.productId, `products[${k}].product_id`),
+    kg: within(`products[${k}].product_kg_ha`, p.productKgHa, RANGES.productKgHa),
+  }));
   const caco3KgHa = rows.reduce((sum, r) => sum + (r.kg * r.f.acidityKgCaco3Per100kg) / 100, 0);
   const n = rows.reduce((sum, r) => sum + (r.kg * r.f.nTotalPct) / 100, 0);
-  return { caco3KgHa, caco3KgHaIfAllNitrateLeaches: caco3KgHa + 1.785 * n, yearsPerTLime: caco3KgHa > 0 ? 1000 / caco3KgHa : null };
+  return {
+    caco3KgHa,
+    caco3KgHaIfAllNitrateLeaches: caco3KgHa + 1.785 * n,
+    yearsPerTLime: caco3KgHa > 0 ? 1000 / caco3KgHa : null,
+  };
 }

@@ -3,19 +3,45 @@ import { fertiliserOf } from '../reference/fertilisers';
 import { judge } from '../rules/rule';
 import { passRules, type PassFacts } from './rules';
 
-const stop = (level: 'ok' | 'info' | 'caution' | 'stop') => ({ lastBbch: '31', level, harm: 'malting protein' });
+const stop = (level: 'ok' | 'info' | 'caution' | 'stop') => ({
+  lastBbch: '31',
+  level,
+  harm: 'malting protein',
+});
 /** 60 kg N as calcium ammonium nitrate to wheat at BBCH 30. */
 const quiet: PassFacts = {
-  product: fertiliserOf('can_27'), nKgHa: 60, placementId: 'broadcast_surface', autumn: false, winterDrainageMm: 140, splitClass: 'medium', maxDoseKgHa: 120, warnAboveKgHa: 90, stop: stop('ok'), stageBbch: '30', cropName: 'Winter wheat',
-  cereal: true, maize: false, mainDressing: true, shareOfPlan: 0.6, beforeSowing: false, closedPeriod: null, chlorideSensitive: false, certified: false,
+  product: fertiliserOf('can_27'),
+  nKgHa: 60,
+  placementId: 'broadcast_surface',
+  autumn: false,
+  winterDrainageMm: 140,
+  splitClass: 'medium',
+  maxDoseKgHa: 120,
+  warnAboveKgHa: 90,
+  stop: stop('ok'),
+  stageBbch: '30',
+  cropName: 'Winter wheat',
+  cereal: true,
+  maize: false,
+  mainDressing: true,
+  shareOfPlan: 0.6,
+  beforeSowing: false,
+  closedPeriod: null,
+  chlorideSensitive: false,
+  certified: false,
 };
-const ids = (facts: Partial<PassFacts>) => judge(passRules, { ...quiet, ...facts }).map((w) => w.id);
+const ids = (facts: Partial<PassFacts>) =>
+  judge(passRules, { ...quiet, ...facts }).map((w) => w.id);
 
 describe('rules of a fertiliser pass', () => {
   it('say nothing about a good pass', () => expect(ids({}).filter((x) => x !== 'H03')).toEqual([]));
   it.each<[string, Partial<PassFacts>, Partial<PassFacts>]>([
     ['N01', { autumn: true, winterDrainageMm: 51 }, { autumn: true, winterDrainageMm: 50 }],
-    ['N02', { autumn: true, product: fertiliserOf('urea_46') }, { product: fertiliserOf('urea_46') }],
+    [
+      'N02',
+      { autumn: true, product: fertiliserOf('urea_46') },
+      { product: fertiliserOf('urea_46') },
+    ],
     ['N05', { nKgHa: 121 }, { nKgHa: 120 }],
     ['N04', { nKgHa: 91 }, { nKgHa: 90 }],
     ['N04', { nKgHa: 120 }, { nKgHa: 121 }],
@@ -23,11 +49,27 @@ describe('rules of a fertiliser pass', () => {
     ['N07', { stop: stop('caution') }, { stop: stop('info') }],
     ['N08', { stageBbch: '33' }, { stageBbch: '32' }],
     ['N08', { stageBbch: '37' }, { stageBbch: '37', mainDressing: false }],
-    ['N10', { maize: true, cereal: false, splitClass: 'light', stageBbch: '12' }, { maize: true, cereal: false, splitClass: 'light', stageBbch: '15' }],
-    ['A01', { product: fertiliserOf('urea_46') }, { product: fertiliserOf('urea_46'), placementId: 'broadcast_incorporated' }],
-    ['A01', { product: fertiliserOf('urea_46'), nKgHa: 15 }, { product: fertiliserOf('urea_46_ui') }],
+    [
+      'N10',
+      { maize: true, cereal: false, splitClass: 'light', stageBbch: '12' },
+      { maize: true, cereal: false, splitClass: 'light', stageBbch: '15' },
+    ],
+    [
+      'A01',
+      { product: fertiliserOf('urea_46') },
+      { product: fertiliserOf('urea_46'), placementId: 'broadcast_incorporated' },
+    ],
+    [
+      'A01',
+      { product: fertiliserOf('urea_46'), nKgHa: 15 },
+      { product: fertiliserOf('urea_46_ui') },
+    ],
     ['W01', { closedPeriod: { from: '10-15', to: '01-31' } }, { closedPeriod: null }],
-    ['C05', { chlorideSensitive: true, product: fertiliserOf('kcl_60') }, { product: fertiliserOf('kcl_60') }],
+    [
+      'C05',
+      { chlorideSensitive: true, product: fertiliserOf('kcl_60') },
+      { product: fertiliserOf('kcl_60') },
+    ],
     ['O01', { certified: true }, { certified: true, product: fertiliserOf('kieserite') }],
   ])('%s fires at its bound and not before it', (id, at, before) => {
     expect(ids(at)).toContain(id);
@@ -39,9 +81,19 @@ describe('rules of a fertiliser pass', () => {
     expect(first?.action).toMatch(/water at hand/);
   });
   it('count only the nitrate part in autumn', () => {
-    expect(judge(passRules, { ...quiet, autumn: true }).find((w) => w.id === 'N01')?.message).toMatch(/^30 kg nitrate-N/);
+    expect(
+      judge(passRules, { ...quiet, autumn: true }).find((w) => w.id === 'N01')?.message,
+    ).toMatch(/^30 kg nitrate-N/);
   });
   it('leave no gap in a message', () => {
-    for (const w of judge(passRules, { ...quiet, nKgHa: 200, stop: stop('stop'), closedPeriod: { from: '10-15', to: '01-31' }, certified: true, autumn: true })) expect(w.message).not.toMatch(/[{}]|undefined|NaN/);
+    for (const w of judge(passRules, {
+      ...quiet,
+      nKgHa: 200,
+      stop: stop('stop'),
+      closedPeriod: { from: '10-15', to: '01-31' },
+      certified: true,
+      autumn: true,
+    }))
+      expect(w.message).not.toMatch(/[{}]|undefined|NaN/);
   });
 });

@@ -25,23 +25,170 @@ export interface PassFacts {
   certified: boolean;
 }
 
-const rule = (r: Omit<Rule<PassFacts>, 'module'>): Rule<PassFacts> => ({ module: 'nitrogen', ...r });
-const nitrateN = (f: PassFacts): number => (f.product.nTotalPct > 0 ? (f.nKgHa * f.product.nNitratePct) / f.product.nTotalPct : 0);
-const hazard = (f: PassFacts, token: string): boolean => f.product.hazards.split(';').includes(token);
+const rule = (r: Omit<Rule<PassFacts>, 'module'>): Rule<PassFacts> => ({
+  module: 'nitrogen',
+  ...r,
+});
+const nitrateN = (f: PassFacts): number =>
+  f.product.nTotalPct > 0 ? (f.nKgHa * f.product.nNitratePct) / f.product.nTotalPct : 0;
+const hazard = (f: PassFacts, token: string): boolean =>
+  f.product.hazards.split(';').includes(token);
 
 export const passRules: readonly Rule<PassFacts>[] = [
-  rule({ id: 'N01', level: 'stop', when: 'nitrate-N in autumn ahead of more than 50 mm winter drainage', message: '{n} kg nitrate-N ahead of about {drain} mm winter drainage: most of it may be below the roots by spring.', action: 'Move it to spring; local closed periods win.', test: (f) => (f.autumn && nitrateN(f) > 0 && f.winterDrainageMm > 50 ? { n: nitrateN(f), drain: f.winterDrainageMm } : null) }),
-  rule({ id: 'N02', level: 'caution', when: 'ammonium or urea in autumn', message: 'Autumn ammonium turns to nitrate while soil is above 10 °C, then leaches or denitrifies.', action: 'Wait until soil stays below 10 °C and is falling; medium or heavy, well drained land only; better: spring.', test: (f) => (f.autumn && f.nKgHa > 0 && nitrateN(f) === 0 ? {} : null) }),
-  rule({ id: 'N05', level: 'stop', when: 'dose above the largest single dose for the soil', message: '{n} kg N/ha in one pass is above the {max} kg/ha that {soil} soil should get at once.', action: 'Add a pass, or move part of the dose to another.', test: (f) => (f.nKgHa > f.maxDoseKgHa ? { n: f.nKgHa, max: f.maxDoseKgHa, soil: f.splitClass } : null) }),
-  rule({ id: 'N04', level: 'caution', when: 'dose near the largest single dose', message: '{n} kg N/ha in one pass is more than {warn} kg/ha on {soil} soil.', action: 'Split it if rain threatens before the crop has taken it up.', test: (f) => (f.nKgHa > f.warnAboveKgHa && f.nKgHa <= f.maxDoseKgHa ? { n: f.nKgHa, warn: f.warnAboveKgHa, soil: f.splitClass } : null) }),
-  rule({ id: 'N06', level: 'stop', when: 'later than the crop’s last stage, where that decides the market', message: 'N at BBCH {stage} is too late for {crop} (last BBCH {last}): {harm}.', action: 'Bring it forward, or leave it out.', test: (f) => (f.nKgHa > 0 && f.stop?.level === 'stop' ? { stage: f.stageBbch ?? '', crop: f.cropName, last: f.stop.lastBbch ?? '', harm: f.stop.harm } : null) }),
-  rule({ id: 'N07', level: 'caution', when: 'later than the crop’s last stage', message: 'N at BBCH {stage} is late for {crop} (last BBCH {last}): {harm}.', action: 'Bring it forward unless quality asks for it.', test: (f) => (f.nKgHa > 0 && f.stop?.level === 'caution' ? { stage: f.stageBbch ?? '', crop: f.cropName, last: f.stop.lastBbch ?? '', harm: f.stop.harm } : null) }),
-  rule({ id: 'N08', level: 'caution', when: 'main dressing of a cereal after BBCH 32', message: 'The main dressing falls after the second node: tillers are dying.', action: 'Put it at BBCH 30-31.', test: (f) => (f.cereal && f.mainDressing && Number(f.stageBbch ?? 0) > 32 ? {} : null) }),
-  rule({ id: 'N10', level: 'caution', when: 'more than half of maize N before V5 on light soil', message: 'More than half of the N lies on light soil before the maize can use it.', action: 'Starter and sidedress.', test: (f) => (f.maize && f.splitClass === 'light' && f.shareOfPlan > 0.5 && Number(f.stageBbch ?? 0) < 15 ? {} : null) }),
-  rule({ id: 'A01', level: 'caution', when: 'urea or UAN left on the surface', message: '{n} kg N/ha as urea stays on the surface: part may go to the air as ammonia in warm, dry weather.', action: 'Work it in, wait for 6 mm of rain, or use a urease inhibitor.', test: (f) => (f.placementId === 'broadcast_surface' && f.product.nUreaPct > 0 && !f.product.ureaseInhibitor && f.nKgHa >= 15 ? { n: (f.nKgHa * f.product.nUreaPct) / Math.max(1, f.product.nTotalPct) } : null) }),
-  rule({ id: 'H01', level: 'stop', when: 'anhydrous ammonia', message: 'Anhydrous ammonia is toxic and under pressure: eyes and lungs first.', action: 'Trained operators only, upwind, goggles and gloves, at least 20 L of clean water at hand; local law decides.', test: (f) => (f.product.productId.startsWith('anhydrous_ammonia') ? {} : null) }),
-  rule({ id: 'H03', level: 'info', when: 'oxidiser', message: '{product} is an oxidiser; storage and sale are regulated.', action: 'Keep it away from fuel, hay, heat and acids.', test: (f) => (hazard(f, 'oxidiser') ? { product: f.product.name } : null) }),
-  rule({ id: 'W01', level: 'stop', when: 'pass inside a closed period entered for the farm', message: 'The pass falls into the closed period {from} to {to}.', action: 'Move it out of the period; the local rule beats the app.', test: (f) => (f.closedPeriod ? { from: f.closedPeriod.from, to: f.closedPeriod.to } : null) }),
-  rule({ id: 'C05', level: 'caution', when: 'chloride on a chloride-sensitive crop', message: '{product} brings chloride to {crop}, which bears it badly.', action: 'Use a sulphate form, or put it on in autumn.', test: (f) => (f.chlorideSensitive && f.product.clPct > 2 ? { product: f.product.name, crop: f.cropName } : null) }),
-  rule({ id: 'O01', level: 'stop', when: 'product not permitted on certified land', message: '{product} is not permitted on certified organic land.', action: 'Choose another product; the certifier’s list decides.', test: (f) => (f.certified && f.product.organicStatus === 'not_permitted' ? { product: f.product.name } : null) }),
+  rule({
+    id: 'N01',
+    level: 'stop',
+    when: 'nitrate-N in autumn ahead of more than 50 mm winter drainage',
+    message:
+      '{n} kg nitrate-N ahead of about {drain} mm winter drainage: most of it may be below the roots by spring.',
+    action: 'Move it to spring; local closed periods win.',
+    test: (f) =>
+      f.autumn && nitrateN(f) > 0 && f.winterDrainageMm > 50
+        ? { n: nitrateN(f), drain: f.winterDrainageMm }
+        : null,
+  }),
+  rule({
+    id: 'N02',
+    level: 'caution',
+    when: 'ammonium or urea in autumn',
+    message:
+      'Autumn ammonium turns to nitrate while soil is above 10 °C, then leaches or denitrifies.',
+    action:
+      'Wait until soil stays below 10 °C and is falling; medium or heavy, well drained land only; better: spring.',
+    test: (f) => (f.autumn && f.nKgHa > 0 && nitrateN(f) === 0 ? {} : null),
+  }),
+  rule({
+    id: 'N05',
+    level: 'stop',
+    when: 'dose above the largest single dose for the soil',
+    message:
+      '{n} kg N/ha in one pass is above the {max} kg/ha that {soil} soil should get at once.',
+    action: 'Add a pass, or move part of the dose to another.',
+    test: (f) =>
+      f.nKgHa > f.maxDoseKgHa ? { n: f.nKgHa, max: f.maxDoseKgHa, soil: f.splitClass } : null,
+  }),
+  rule({
+    id: 'N04',
+    level: 'caution',
+    when: 'dose near the largest single dose',
+    message: '{n} kg N/ha in one pass is more than {warn} kg/ha on {soil} soil.',
+    action: 'Split it if rain threatens before the crop has taken it up.',
+    test: (f) =>
+      f.nKgHa > f.warnAboveKgHa && f.nKgHa <= f.maxDoseKgHa
+        ? { n: f.nKgHa, warn: f.warnAboveKgHa, soil: f.splitClass }
+        : null,
+  }),
+  rule({
+    id: 'N06',
+    level: 'stop',
+    when: 'later than the crop’s last stage, where that decides the market',
+    message: 'N at BBCH {stage} is too late for {crop} (last BBCH {last}): {harm}.',
+    action: 'Bring it forward, or leave it out.',
+    test: (f) =>
+      f.nKgHa > 0 && f.stop?.level === 'stop'
+        ? {
+            stage: f.stageBbch ?? '',
+            crop: f.cropName,
+            last: f.stop.lastBbch ?? '',
+            harm: f.stop.harm,
+          }
+        : null,
+  }),
+  rule({
+    id: 'N07',
+    level: 'caution',
+    when: 'later than the crop’s last stage',
+    message: 'N at BBCH {stage} is late for {crop} (last BBCH {last}): {harm}.',
+    action: 'Bring it forward unless quality asks for it.',
+    test: (f) =>
+      f.nKgHa > 0 && f.stop?.level === 'caution'
+        ? {
+            stage: f.stageBbch ?? '',
+            crop: f.cropName,
+            last: f.stop.lastBbch ?? '',
+            harm: f.stop.harm,
+          }
+        : null,
+  }),
+  rule({
+    id: 'N08',
+    level: 'caution',
+    when: 'main dressing of a cereal after BBCH 32',
+    message: 'The main dressing falls after the second node: tillers are dying.',
+    action: 'Put it at BBCH 30-31.',
+    test: (f) => (f.cereal && f.mainDressing && Number(f.stageBbch ?? 0) > 32 ? {} : null),
+  }),
+  rule({
+    id: 'N10',
+    level: 'caution',
+    when: 'more than half of maize N before V5 on light soil',
+    message: 'More than half of the N lies on light soil before the maize can use it.',
+    action: 'Starter and sidedress.',
+    test: (f) =>
+      f.maize && f.splitClass === 'light' && f.shareOfPlan > 0.5 && Number(f.stageBbch ?? 0) < 15
+        ? {}
+        : null,
+  }),
+  rule({
+    id: 'A01',
+    level: 'caution',
+    when: 'urea or UAN left on the surface',
+    message:
+      '{n} kg N/ha as urea stays on the surface: part may go to the air as ammonia in warm, dry weather.',
+    action: 'Work it in, wait for 6 mm of rain, or use a urease inhibitor.',
+    test: (f) =>
+      f.placementId === 'broadcast_surface' &&
+      f.product.nUreaPct > 0 &&
+      !f.product.ureaseInhibitor &&
+      f.nKgHa >= 15
+        ? { n: (f.nKgHa * f.product.nUreaPct) / Math.max(1, f.product.nTotalPct) }
+        : null,
+  }),
+  rule({
+    id: 'H01',
+    level: 'stop',
+    when: 'anhydrous ammonia',
+    message: 'Anhydrous ammonia is toxic and under pressure: eyes and lungs first.',
+    action:
+      'Trained operators only, upwind, goggles and gloves, at least 20 L of clean water at hand; local law decides.',
+    test: (f) => (f.product.productId.startsWith('anhydrous_ammonia') ? {} : null),
+  }),
+  rule({
+    id: 'H03',
+    level: 'info',
+    when: 'oxidiser',
+    message: '{product} is an oxidiser; storage and sale are regulated.',
+    action: 'Keep it away from fuel, hay, heat and acids.',
+    test: (f) => (hazard(f, 'oxidiser') ? { product: f.product.name } : null),
+  }),
+  rule({
+    id: 'W01',
+    level: 'stop',
+    when: 'pass inside a closed period entered for the farm',
+    message: 'The pass falls into the closed period {from} to {to}.',
+    action: 'Move it out of the period; the local rule beats the app.',
+    test: (f) => (f.closedPeriod ? { from: f.closedPeriod.from, to: f.closedPeriod.to } : null),
+  }),
+  rule({
+    id: 'C05',
+    level: 'caution',
+    when: 'chloride on a chloride-sensitive crop',
+    message: '{product} brings chloride to {crop}, which bears it badly.',
+    action: 'Use a sulphate form, or put it on in autumn.',
+    test: (f) =>
+      f.chlorideSensitive && f.product.clPct > 2
+        ? { product: f.product.name, crop: f.cropName }
+        : null,
+  }),
+  rule({
+    id: 'O01',
+    level: 'stop',
+    when: 'product not permitted on certified land',
+    message: '{product} is not permitted on certified organic land.',
+    action: 'Choose another product; the certifier’s list decides.',
+    test: (f) =>
+      f.certified && f.product.organicStatus === 'not_permitted'
+        ? { product: f.product.name }
+        : null,
+  }),
 ];

@@ -28,7 +28,12 @@ export interface PassCountInput {
  */
 export function numberOfPasses(i: PassCountInput) {
   const total = within('n_total_kg_ha', i.nTotalKgHa, N_TOTAL);
-  const drainage = within('expected_drainage_mm', i.expectedDrainageMm, { label: 'Expected drainage', unit: 'mm', min: 0, max: 1500 });
+  const drainage = within('expected_drainage_mm', i.expectedDrainageMm, {
+    label: 'Expected drainage',
+    unit: 'mm',
+    min: 0,
+    max: 1500,
+  });
   const splitClass = oneOf('split_class', i.splitClass, SPLIT_CLASSES);
   const texturePoints = SPLIT_CLASSES.indexOf(splitClass);
   const wetPoints = drainage < 25 ? 0 : drainage <= 100 ? 1 : 2;
@@ -37,27 +42,62 @@ export function numberOfPasses(i: PassCountInput) {
   const byDose = Math.ceil(total / (limit?.maxSingleDoseKgHa ?? 120));
   const wanted = Math.max(raw, byDose);
   const templates = templatesFor(i.cropId);
-  const nearest = [...templates].sort((a, b) => Math.abs(a.nPasses - wanted) - Math.abs(b.nPasses - wanted) || b.nPasses - a.nPasses)[0];
+  const nearest = [...templates].sort(
+    (a, b) => Math.abs(a.nPasses - wanted) - Math.abs(b.nPasses - wanted) || b.nPasses - a.nPasses,
+  )[0];
   if (!nearest) {
     stagesOf(i.cropId);
-    refuse('unknown_id', 'crop_id', `No split template for ${i.cropId}: place the passes by hand.`, { value: i.cropId });
+    refuse(
+      'unknown_id',
+      'crop_id',
+      `No split template for ${i.cropId}: place the passes by hand.`,
+      { value: i.cropId },
+    );
   }
   const why: Step = step('supply.passes', 'Number of N passes', nearest.nPasses, '', {
-    formula: '1 + texture + wetness, or dose / largest single dose; the template nearest to it', source: limit?.source, confidence: 'medium',
-    inputs: [step('supply.passes.texture', `Texture ${splitClass}`, texturePoints, 'points'), step('supply.passes.wet', `Drainage ${drainage} mm`, wetPoints, 'points'), step('supply.passes.dose', `By dose, at most ${limit?.maxSingleDoseKgHa ?? '-'} kg/ha at once`, byDose, 'passes')],
-    note: wanted > Math.max(...templates.map((t) => t.nPasses)) ? `${wanted} passes would be wanted; the largest template has ${Math.max(...templates.map((t) => t.nPasses))}.` : undefined,
+    formula: '1 + texture + wetness, or dose / largest single dose; the template nearest to it',
+    source: limit?.source,
+    confidence: 'medium',
+    inputs: [
+      step('supply.passes.texture', `Texture ${splitClass}`, texturePoints, 'points'),
+      step('supply.passes.wet', `Drainage ${drainage} mm`, wetPoints, 'points'),
+      step(
+        'supply.passes.dose',
+        `By dose, at most ${limit?.maxSingleDoseKgHa ?? '-'} kg/ha at once`,
+        byDose,
+        'passes',
+      ),
+    ],
+    note:
+      wanted > Math.max(...templates.map((t) => t.nPasses))
+        ? `${wanted} passes would be wanted; the largest template has ${Math.max(...templates.map((t) => t.nPasses))}.`
+        : undefined,
   });
-  return { texturePoints, wetPoints, raw, byDose, wanted, nPasses: nearest.nPasses, templateId: nearest.templateId, why };
+  return {
+    texturePoints,
+    wetPoints,
+    raw,
+    byDose,
+    wanted,
+    nPasses: nearest.nPasses,
+    templateId: nearest.templateId,
+    why,
+  };
 }
 
 /** Shares brought inside their bounds by water-filling (F5.4 step 5). */
-function waterFill(raw: readonly number[], low: readonly number[], high: readonly number[]): number[] {
+function waterFill(
+  raw: readonly number[],
+  low: readonly number[],
+  high: readonly number[],
+): number[] {
   const fixed = new Map<number, number>();
   for (let round = 0; round <= raw.length; round++) {
     const free = raw.map((_, k) => k).filter((k) => !fixed.has(k));
     const left = 1 - [...fixed.values()].reduce((a, b) => a + b, 0);
     const sum = free.reduce((s, k) => s + (raw[k] ?? 0), 0);
-    const share = (k: number) => fixed.get(k) ?? (sum > 0 ? ((raw[k] ?? 0) / sum) * left : left / free.length);
+    const share = (k: number) =>
+      fixed.get(k) ?? (sum > 0 ? ((raw[k] ?? 0) / sum) * left : left / free.length);
     const shares = raw.map((_, k) => share(k));
     const over = free.filter((k) => share(k) > (high[k] ?? 1) + 1e-12);
     const under = free.filter((k) => share(k) < (low[k] ?? 0) - 1e-12);
@@ -71,7 +111,11 @@ function waterFill(raw: readonly number[], low: readonly number[], high: readonl
 }
 
 /** Doses in 5 kg steps under their caps; what does not fit flows on, then back, else stays unplaced (F5.5). */
-function capAndRound(total: number, shares: readonly number[], caps: readonly number[]): { doses: number[]; unplaced: number } {
+function capAndRound(
+  total: number,
+  shares: readonly number[],
+  caps: readonly number[],
+): { doses: number[]; unplaced: number } {
   const doses = shares.map((s) => total * s);
   let carry = 0;
   for (let k = 0; k < doses.length; k++) {
@@ -86,7 +130,9 @@ function capAndRound(total: number, shares: readonly number[], caps: readonly nu
   }
   const floors = doses.map((d) => 5 * Math.floor(d / 5 + 1e-9));
   let missing = halfAwayFromZero((total - carry - floors.reduce((a, b) => a + b, 0)) / 5);
-  const order = doses.map((d, k) => ({ k, rest: d - (floors[k] ?? 0) })).sort((a, b) => b.rest - a.rest || a.k - b.k);
+  const order = doses
+    .map((d, k) => ({ k, rest: d - (floors[k] ?? 0) }))
+    .sort((a, b) => b.rest - a.rest || a.k - b.k);
   for (const { k } of order) {
     if (missing <= 0) break;
     if ((floors[k] ?? 0) + 5 <= (caps[k] ?? Infinity) + 1e-9) {
@@ -117,9 +163,24 @@ export function splitAllocate(i: SplitInput) {
   const passes = templateOf(i.templateId);
   const cropId = passes[0]?.cropId ?? '';
   const total = within('n_total_kg_ha', i.nTotalKgHa, N_TOTAL);
-  const u = within('u_total_kg_ha', i.uTotalKgHa, { label: 'Crop N at full uptake', unit: 'kg/ha', min: 1, max: 600 });
-  if (i.soilSupplyKgHa.length !== passes.length + 1) refuse('inconsistent', 'soil_supply_kg_ha', `expected ${passes.length + 1} intervals`, { value: i.soilSupplyKgHa.length });
-  i.soilSupplyKgHa.forEach((s, k) => within(`soil_supply_kg_ha[${k}]`, s, { label: 'Soil supply', unit: 'kg/ha', min: -200, max: 600 }));
+  const u = within('u_total_kg_ha', i.uTotalKgHa, {
+    label: 'Crop N at full uptake',
+    unit: 'kg/ha',
+    min: 1,
+    max: 600,
+  });
+  if (i.soilSupplyKgHa.length !== passes.length + 1)
+    refuse('inconsistent', 'soil_supply_kg_ha', `expected ${passes.length + 1} intervals`, {
+      value: i.soilSupplyKgHa.length,
+    });
+  i.soilSupplyKgHa.forEach((s, k) =>
+    within(`soil_supply_kg_ha[${k}]`, s, {
+      label: 'Soil supply',
+      unit: 'kg/ha',
+      min: -200,
+      max: 600,
+    }),
+  );
   const curve = gddCurveOf(cropId);
   const lead = (stagesOf(cropId)[0]?.tBaseC ?? 0) < 5 ? 100 : 60;
   const gddTargets = passes.map((p) => stageDegrees(cropId, p.bbchTarget));
@@ -130,18 +191,47 @@ export function splitAllocate(i: SplitInput) {
   const rawNeedKgHa = passes.map((p, k) => {
     const gap = (intervalDemandKgHa[k + 1] ?? 0) - (i.soilSupplyKgHa[k + 1] ?? 0) - b;
     b = Math.max(0, -gap);
-    return Math.max(0, gap) / (i.recoveryFrac?.[k] ?? placementOf(p.placementId).nRecoveryTypicalFrac);
+    return (
+      Math.max(0, gap) / (i.recoveryFrac?.[k] ?? placementOf(p.placementId).nRecoveryTypicalFrac)
+    );
   });
   const rawTotalKgHa = rawNeedKgHa.reduce((x, y) => x + y, 0);
-  const rawShares = passes.map((p, k) => (rawTotalKgHa > 0 ? (rawNeedKgHa[k] ?? 0) / rawTotalKgHa : p.shareDefaultPct / 100));
-  const shares = waterFill(rawShares, passes.map((p) => p.shareMinPct / 100), passes.map((p) => p.shareMaxPct / 100));
+  const rawShares = passes.map((p, k) =>
+    rawTotalKgHa > 0 ? (rawNeedKgHa[k] ?? 0) / rawTotalKgHa : p.shareDefaultPct / 100,
+  );
+  const shares = waterFill(
+    rawShares,
+    passes.map((p) => p.shareMinPct / 100),
+    passes.map((p) => p.shareMaxPct / 100),
+  );
   const { doses, unplaced } = capAndRound(total, shares, i.maxDoseKgHa ?? []);
   const why: Step = step('supply.split', 'Split of the N', total, 'kg/ha', {
-    formula: 'demand between passes less soil supply, divided by recovery; shares within the template bounds; 5 kg steps', source: passes[0]?.source, confidence: 'medium',
-    note: balanceBeforePass1KgHa < 0 ? `The crop is ${Math.abs(balanceBeforePass1KgHa).toFixed(0)} kg/ha short before the first pass.` : undefined,
-    inputs: passes.map((p, k) => step(`supply.split.${k}`, p.passName, doses[k] ?? 0, 'kg/ha', { formula: `demand ${(intervalDemandKgHa[k + 1] ?? 0).toFixed(0)} - soil ${(i.soilSupplyKgHa[k + 1] ?? 0).toFixed(0)} kg/ha; share ${((shares[k] ?? 0) * 100).toFixed(0)} % (${p.shareMinPct} to ${p.shareMaxPct} %)` })),
+    formula:
+      'demand between passes less soil supply, divided by recovery; shares within the template bounds; 5 kg steps',
+    source: passes[0]?.source,
+    confidence: 'medium',
+    note:
+      balanceBeforePass1KgHa < 0
+        ? `The crop is ${Math.abs(balanceBeforePass1KgHa).toFixed(0)} kg/ha short before the first pass.`
+        : undefined,
+    inputs: passes.map((p, k) =>
+      step(`supply.split.${k}`, p.passName, doses[k] ?? 0, 'kg/ha', {
+        formula: `demand ${(intervalDemandKgHa[k + 1] ?? 0).toFixed(0)} - soil ${(i.soilSupplyKgHa[k + 1] ?? 0).toFixed(0)} kg/ha; share ${((shares[k] ?? 0) * 100).toFixed(0)} % (${p.shareMinPct} to ${p.shareMaxPct} %)`,
+      }),
+    ),
   });
-  return { gddTargets, intervalDemandKgHa, balanceBeforePass1KgHa, rawNeedKgHa, rawTotalKgHa, rawShares, shares, dosesKgHa: doses, unplacedKgHa: unplaced, why };
+  return {
+    gddTargets,
+    intervalDemandKgHa,
+    balanceBeforePass1KgHa,
+    rawNeedKgHa,
+    rawTotalKgHa,
+    rawShares,
+    shares,
+    dosesKgHa: doses,
+    unplacedKgHa: unplaced,
+    why,
+  };
 }
 
 /**
@@ -149,7 +239,12 @@ export function splitAllocate(i: SplitInput) {
  *
  * @example stopCheck({ cropId: 'sugar_beet', use: 'any', bbch: '31' }) // level 'stop', last stage 16
  */
-export function stopCheck(i: { cropId: string; use?: string | null; bbch: string; foliar?: boolean | null }): { lastBbch: string | null; level: 'ok' | 'info' | 'caution' | 'stop'; harm: string } {
+export function stopCheck(i: {
+  cropId: string;
+  use?: string | null;
+  bbch: string;
+  foliar?: boolean | null;
+}): { lastBbch: string | null; level: 'ok' | 'info' | 'caution' | 'stop'; harm: string } {
   const rows = stopRulesFor(i.cropId);
   const row = rows.find((r) => r.use === i.use) ?? rows.find((r) => r.use === 'any') ?? rows[0];
   if (!row) return { lastBbch: null, level: 'ok', harm: '' };

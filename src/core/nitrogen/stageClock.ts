@@ -4,7 +4,8 @@ import { refuse } from '../quantity/refusal';
 import { climateOf, gddCurveOf, stagesOf, type StageRow } from '../reference/stages';
 
 /** Degree-days of one day between the crop's base and ceiling (chapter 4, F5.1); temperatures are clipped before averaging. */
-const dayDegrees = (tMin: number, tMax: number, base: number, upper: number): number => (clip(tMax, base, upper) + clip(tMin, base, upper)) / 2 - base;
+const dayDegrees = (tMin: number, tMax: number, base: number, upper: number): number =>
+  (clip(tMax, base, upper) + clip(tMin, base, upper)) / 2 - base;
 
 /**
  * Degree-days by day and in all.
@@ -12,11 +13,22 @@ const dayDegrees = (tMin: number, tMax: number, base: number, upper: number): nu
  * @throws Refusal when a minimum lies above its maximum
  * @example degreeDays({ cropId: 'maize', daysTminTmax: [[8, 22], [14, 34], [2, 9]] }).gddSum // 18
  */
-export function degreeDays(i: { cropId: string; daysTminTmax: readonly (readonly [number, number])[] }): { gddByDay: number[]; gddSum: number } {
+export function degreeDays(i: {
+  cropId: string;
+  daysTminTmax: readonly (readonly [number, number])[];
+}): { gddByDay: number[]; gddSum: number } {
   const crop = stagesOf(i.cropId)[0] as StageRow;
   const gddByDay = i.daysTminTmax.map(([tMin, tMax], k) => {
-    if (!Number.isFinite(tMin) || !Number.isFinite(tMax)) refuse('not_a_number', `days_tmin_tmax[${k}]`, `days_tmin_tmax[${k}]: give two temperatures in °C.`);
-    if (tMin > tMax) refuse('inconsistent', `days_tmin_tmax[${k}]`, 'minimum temperature is above the maximum', { value: `${tMin}, ${tMax}` });
+    if (!Number.isFinite(tMin) || !Number.isFinite(tMax))
+      refuse(
+        'not_a_number',
+        `days_tmin_tmax[${k}]`,
+        `days_tmin_tmax[${k}]: give two temperatures in °C.`,
+      );
+    if (tMin > tMax)
+      refuse('inconsistent', `days_tmin_tmax[${k}]`, 'minimum temperature is above the maximum', {
+        value: `${tMin}, ${tMax}`,
+      });
     return dayDegrees(tMin, tMax, crop.tBaseC, crop.tUpperC);
   });
   return { gddByDay, gddSum: gddByDay.reduce((a, b) => a + b, 0) };
@@ -31,19 +43,30 @@ export function stageDegrees(cropId: string, bbch: string): number {
   const exact = rows.find((r) => Number(r.stageBbch) === Number(bbch));
   if (exact) return exact.gddCD;
   let highest = -1;
-  const rising = rows.filter((r) => (Number(r.stageBbch) > highest ? ((highest = Number(r.stageBbch)), true) : false));
-  return interpolate(rising.map((r) => [Number(r.stageBbch), r.gddCD] as const), Number(bbch));
+  const rising = rows.filter((r) =>
+    Number(r.stageBbch) > highest ? ((highest = Number(r.stageBbch)), true) : false,
+  );
+  return interpolate(
+    rising.map((r) => [Number(r.stageBbch), r.gddCD] as const),
+    Number(bbch),
+  );
 }
 
 /** Mean day temperatures of a climate's normals, straight between mid-months, °C. */
-function normalTemperatures(climateId: string): (date: IsoDate) => { tMin: number; tMax: number; tMean: number } {
+function normalTemperatures(
+  climateId: string,
+): (date: IsoDate) => { tMin: number; tMax: number; tMean: number } {
   const months = climateOf(climateId);
   const byMonth = new Map(months.map((m) => [m.month, m]));
-  const at = (m: number) => byMonth.get(((m + 11) % 12) + 1) ?? (months[0] as (typeof months)[number]);
+  const at = (m: number) =>
+    byMonth.get(((m + 11) % 12) + 1) ?? (months[0] as (typeof months)[number]);
   return (date) => {
     const month = monthOf(date);
     const day = dayOfMonth(date);
-    const [a, b, f] = day < 15 ? [at(month - 1), at(month), (day + 15) / 30] : [at(month), at(month + 1), (day - 15) / 30];
+    const [a, b, f] =
+      day < 15
+        ? [at(month - 1), at(month), (day + 15) / 30]
+        : [at(month), at(month + 1), (day - 15) / 30];
     const tMean = a.tMeanC + (b.tMeanC - a.tMeanC) * f;
     const range = a.tRangeC + (b.tRangeC - a.tRangeC) * f;
     return { tMean, tMin: tMean - range / 2, tMax: tMean + range / 2 };
@@ -66,17 +89,36 @@ const MAX_DAYS = 800;
  *
  * @param i.clockDate sowing, transplanting or, for crops that count from a fixed date, that date
  */
-export function seasonClock(i: { cropId: string | null; climateId: string; start: IsoDate; end: IsoDate; clockDate: IsoDate }): SeasonClock {
+export function seasonClock(i: {
+  cropId: string | null;
+  climateId: string;
+  start: IsoDate;
+  end: IsoDate;
+  clockDate: IsoDate;
+}): SeasonClock {
   const days = daysBetween(i.start, i.end);
-  if (days < 1 || days > MAX_DAYS) refuse('out_of_range', 'harvest_date', `harvest_date = ${i.end} must lie 1 to ${MAX_DAYS} days after ${i.start}.`, { value: i.end });
+  if (days < 1 || days > MAX_DAYS)
+    refuse(
+      'out_of_range',
+      'harvest_date',
+      `harvest_date = ${i.end} must lie 1 to ${MAX_DAYS} days after ${i.start}.`,
+      { value: i.end },
+    );
   const temperatures = normalTemperatures(i.climateId);
   const crop = i.cropId === null ? null : (stagesOf(i.cropId)[0] as StageRow);
   const fixed = crop?.clockStart === 'fixed_doy';
   // A perennial counts from its fixed day of the harvest year, whatever the planting date.
-  const from = fixed ? dateAfter(`${i.end.slice(0, 4)}-01-01`, (crop?.fixedStartDoyNh ?? 1) - 1) : i.clockDate;
+  const from = fixed
+    ? dateAfter(`${i.end.slice(0, 4)}-01-01`, (crop?.fixedStartDoyNh ?? 1) - 1)
+    : i.clockDate;
   const winter = (crop?.autumnCapGddCD ?? 0) > 0;
   const cap = crop?.autumnCapGddCD ?? 0;
-  const restart = winter ? dateAfter(`${Number(i.clockDate.slice(0, 4)) + (monthOf(i.clockDate) > 6 ? 1 : 0)}-01-01`, (crop?.restartDoyNh ?? 1) - 1) : null;
+  const restart = winter
+    ? dateAfter(
+        `${Number(i.clockDate.slice(0, 4)) + (monthOf(i.clockDate) > 6 ? 1 : 0)}-01-01`,
+        (crop?.restartDoyNh ?? 1) - 1,
+      )
+    : null;
   const clock: SeasonClock = { start: i.start, degrees: [], thermal: [], meanTempC: [] };
   let g = 0;
   let spring = 0;
@@ -106,7 +148,14 @@ export function stageDate(clock: SeasonClock, cropId: string, bbch: string): Iso
   const wanted = stageDegrees(cropId, bbch);
   const day = clock.degrees.findIndex((g) => g >= wanted);
   // Stage 00 is the day the clock starts, not the days before it.
-  if (wanted === 0) return dateAfter(clock.start, Math.max(0, clock.degrees.findIndex((g) => g > 0)));
+  if (wanted === 0)
+    return dateAfter(
+      clock.start,
+      Math.max(
+        0,
+        clock.degrees.findIndex((g) => g > 0),
+      ),
+    );
   return day < 0 ? null : dateAfter(clock.start, day);
 }
 

@@ -39,25 +39,44 @@ const BANDED = ['trailing_hose', 'trailing_shoe'];
 const SPECIES = ['cattle', 'pig', 'poultry', 'digestate'];
 
 const levelOf = (key: string, level: string, field: string): number =>
-  ammoniaModifier(key, level)?.value ?? refuse('unknown_id', field, `${field} = ${level} is not known: use one of ${ammoniaLevels(key).join(', ')}.`, { value: level });
+  ammoniaModifier(key, level)?.value ??
+  refuse(
+    'unknown_id',
+    field,
+    `${field} = ${level} is not known: use one of ${ammoniaLevels(key).join(', ')}.`,
+    { value: level },
+  );
 
 function coverFactor(method: string, cover: string): number {
   levelOf('m_cover', cover, 'cover');
-  if (cover === 'crop_canopy_20_cm_or_more') return BANDED.includes(method) ? 0.8 : SURFACE.includes(method) ? 1.15 : 1;
+  if (cover === 'crop_canopy_20_cm_or_more')
+    return BANDED.includes(method) ? 0.8 : SURFACE.includes(method) ? 1.15 : 1;
   return SURFACE.includes(method) ? levelOf('m_cover', cover, 'cover') : 1;
 }
 
 function phFactor(i: AmmoniaInput): number {
   if (i.saltBound || (i.materialPh != null && i.materialPh < 5.5)) {
     const onLime = !i.method.startsWith('injection') && (i.soilPh ?? 0) > 7.5;
-    return levelOf('m_ph', onLime ? 'acid_or_salt_bound_on_soil_ph_over_7_5' : 'acid_or_salt_bound', 'material_ph');
+    return levelOf(
+      'm_ph',
+      onLime ? 'acid_or_salt_bound_on_soil_ph_over_7_5' : 'acid_or_salt_bound',
+      'material_ph',
+    );
   }
   return (i.materialPh ?? 0) > 8.5 ? levelOf('m_ph', 'ph_over_8_5', 'material_ph') : 1;
 }
 
 /** Sorted by hour; of two at the same hour the stronger one counts once. */
 function inOrder(coverings: readonly Covering[]): { hours: number; rate: number; kind: string }[] {
-  const read = coverings.map((c, k) => ({ kind: c.kind, hours: within(k === 0 ? 'hours_to_incorporation' : `coverings[${k}].hours`, c.hours, RANGES.hours), rate: levelOf('r_event', c.kind, 'covering') }));
+  const read = coverings.map((c, k) => ({
+    kind: c.kind,
+    hours: within(
+      k === 0 ? 'hours_to_incorporation' : `coverings[${k}].hours`,
+      c.hours,
+      RANGES.hours,
+    ),
+    rate: levelOf('r_event', c.kind, 'covering'),
+  }));
   const sorted = read.sort((a, b) => a.hours - b.hours || a.rate - b.rate);
   return sorted.filter((c, k) => k === 0 || c.hours !== sorted[k - 1]?.hours);
 }
@@ -76,8 +95,20 @@ export function ammoniaLoss(i: AmmoniaInput): AmmoniaLoss {
   const wind = clip(within('wind_m_s', i.windMS ?? 3, RANGES.windMS), 0, 10);
   const liquid = method.group === 'liquid';
   const factors: [string, number][] = [
-    ['Dry matter', liquid ? 1.1 ** (clip(within('dm_pct', i.dmPct ?? 6, RANGES.dmPct), 1, 10) - 6) : 1],
-    ['Kind of livestock', liquid ? levelOf('m_species', SPECIES.includes(i.klass ?? 'cattle') ? (i.klass ?? 'cattle') : 'other', 'klass') : 1],
+    [
+      'Dry matter',
+      liquid ? 1.1 ** (clip(within('dm_pct', i.dmPct ?? 6, RANGES.dmPct), 1, 10) - 6) : 1,
+    ],
+    [
+      'Kind of livestock',
+      liquid
+        ? levelOf(
+            'm_species',
+            SPECIES.includes(i.klass ?? 'cattle') ? (i.klass ?? 'cattle') : 'other',
+            'klass',
+          )
+        : 1,
+    ],
     ['Temperature', 1.022 ** (temp - 15)],
     ['Wind', 1.04 ** (wind - 3)],
     ['Soil surface', levelOf('m_soil', i.soil ?? 'moist', 'soil')],
@@ -85,7 +116,11 @@ export function ammoniaLoss(i: AmmoniaInput): AmmoniaLoss {
     ['Acidified', liquid && i.acidified ? levelOf('m_acid', 'acidified_to_ph_6', 'acidified') : 1],
     ['pH of the material', phFactor(i)],
   ];
-  const fInf = clip(factors.reduce((f, [, x]) => f * x, method.fRefFrac), 0.01, 0.95);
+  const fInf = clip(
+    factors.reduce((f, [, x]) => f * x, method.fRefFrac),
+    0.01,
+    0.95,
+  );
   const tM = clip(method.tmRefH * 0.96 ** (temp - 15) * 0.95 ** (wind - 3), 0.5, 200);
   const gone = (hours: number) => (hours === Infinity ? 1 : hours / (hours + tM));
   const events = inOrder(i.coverings ?? []);
@@ -100,14 +135,43 @@ export function ammoniaLoss(i: AmmoniaInput): AmmoniaLoss {
   const defaultWeather = i.tempC == null || i.windMS == null;
   const id = 'organics.ammonia';
   return {
-    fInf, tM, lossFrac, retainedFrac: 1 - lossFrac, defaultWeather,
+    fInf,
+    tM,
+    lossFrac,
+    retainedFrac: 1 - lossFrac,
+    defaultWeather,
     why: step(id, 'Ammonium lost to the air', lossFrac, 'share', {
-      formula: 'final loss x share of it that escapes before and after covering', source: method.source, confidence: method.confidence, school: 'ammonia curve with weather',
+      formula: 'final loss x share of it that escapes before and after covering',
+      source: method.source,
+      confidence: method.confidence,
+      school: 'ammonia curve with weather',
       note: `About +/- 40 % on one day and field.${defaultWeather ? ' Weather not known: 15 °C, 3 m/s.' : ''}`,
       inputs: [
-        step(`${id}.final`, 'Final loss if never covered', fInf, 'share', { formula: `${method.name} x factors, between 0.01 and 0.95`, inputs: [fromTable(`${id}.method`, method.name, method.fRefFrac, 'share', method), ...factors.filter(([, x]) => x !== 1).map(([label, x], k) => step(`${id}.factor${k}`, label, x, 'factor', { source: 'chapter 2, 4.1' }))] }),
-        step(`${id}.tm`, 'Hours to half of it', tM, 'h', { formula: 'method hours x 0.96^(T - 15) x 0.95^(wind - 3)' }),
-        ...(events.length === 0 ? [step(`${id}.uncovered`, 'Never covered', 1, 'share', { source: 'entered' })] : events.map((e, k) => entered(`${id}.cover${k}`, `${e.kind.replaceAll('_', ' ')} after`, e.hours, 'h', `${e.rate * 100} % of the emission goes on`))),
+        step(`${id}.final`, 'Final loss if never covered', fInf, 'share', {
+          formula: `${method.name} x factors, between 0.01 and 0.95`,
+          inputs: [
+            fromTable(`${id}.method`, method.name, method.fRefFrac, 'share', method),
+            ...factors
+              .filter(([, x]) => x !== 1)
+              .map(([label, x], k) =>
+                step(`${id}.factor${k}`, label, x, 'factor', { source: 'chapter 2, 4.1' }),
+              ),
+          ],
+        }),
+        step(`${id}.tm`, 'Hours to half of it', tM, 'h', {
+          formula: 'method hours x 0.96^(T - 15) x 0.95^(wind - 3)',
+        }),
+        ...(events.length === 0
+          ? [step(`${id}.uncovered`, 'Never covered', 1, 'share', { source: 'entered' })]
+          : events.map((e, k) =>
+              entered(
+                `${id}.cover${k}`,
+                `${e.kind.replaceAll('_', ' ')} after`,
+                e.hours,
+                'h',
+                `${e.rate * 100} % of the emission goes on`,
+              ),
+            )),
       ],
     }),
   };
@@ -119,39 +183,89 @@ export function ammoniaLoss(i: AmmoniaInput): AmmoniaLoss {
  * @param i.hours to incorporation; null for never
  * @example ammoniaKeptTable({ group: 'liquid', dmPct: 6, placement: 'surface', hours: 6 }) // 0.6
  */
-export function ammoniaKeptTable(i: { group: string; dmPct?: number | null; placement: string; hours?: number | null }): number {
+export function ammoniaKeptTable(i: {
+  group: string;
+  dmPct?: number | null;
+  placement: string;
+  hours?: number | null;
+}): number {
   const dm = i.dmPct ?? 6;
   const hours = i.hours == null ? Infinity : within('hours', i.hours, RANGES.hours);
-  const row = ammoniaKeptRows().find((r) => r.group === i.group && r.placement === i.placement && (r.dmBand === 'any' || (r.dmBand === 'under_4_pct' ? dm < 4 : dm >= 4)) && hours >= r.hoursToIncorporationFrom && (r.hoursToIncorporationTo === null || hours < r.hoursToIncorporationTo));
-  return row?.retainedFrac ?? refuse('unknown_id', 'placement', `No row for ${i.group} by ${i.placement}.`, { value: i.placement });
+  const row = ammoniaKeptRows().find(
+    (r) =>
+      r.group === i.group &&
+      r.placement === i.placement &&
+      (r.dmBand === 'any' || (r.dmBand === 'under_4_pct' ? dm < 4 : dm >= 4)) &&
+      hours >= r.hoursToIncorporationFrom &&
+      (r.hoursToIncorporationTo === null || hours < r.hoursToIncorporationTo),
+  );
+  return (
+    row?.retainedFrac ??
+    refuse('unknown_id', 'placement', `No row for ${i.group} by ${i.placement}.`, {
+      value: i.placement,
+    })
+  );
 }
 
-const TABLE_PLACEMENT: Record<string, string> = { injection_closed: 'injected_covered', injection_deep: 'injected_covered', injection_open: 'injected_open_slot', trailing_hose: 'banded_hose_or_shoe', trailing_shoe: 'banded_hose_or_shoe' };
+const TABLE_PLACEMENT: Record<string, string> = {
+  injection_closed: 'injected_covered',
+  injection_deep: 'injected_covered',
+  injection_open: 'injected_open_slot',
+  trailing_hose: 'banded_hose_or_shoe',
+  trailing_shoe: 'banded_hose_or_shoe',
+};
 /**
  * Loss of a spreading technique by the simple table: the school of plan forms, blind to weather. Tillage covers; rain and irrigation do not.
  *
  * @example ammoniaLossByTable({ method: 'splash_low', dmPct: 6, coverings: [{ kind: 'plough_inversion', hours: 6 }] }).lossFrac // 0.4
  */
-export function ammoniaLossByTable(i: { method: string; dmPct?: number | null; coverings?: readonly Covering[] | null }): Pick<AmmoniaLoss, 'lossFrac' | 'retainedFrac' | 'defaultWeather' | 'why'> {
+export function ammoniaLossByTable(i: {
+  method: string;
+  dmPct?: number | null;
+  coverings?: readonly Covering[] | null;
+}): Pick<AmmoniaLoss, 'lossFrac' | 'retainedFrac' | 'defaultWeather' | 'why'> {
   const method = spreadingMethodOf(i.method);
   const tilled = inOrder((i.coverings ?? []).filter((c) => isTillage(c.kind)))[0];
   // A covered band is closed by the pass itself.
   const hours = i.method === 'solid_band' ? 0 : (tilled?.hours ?? null);
-  const retainedFrac = ammoniaKeptTable({ group: method.group, dmPct: i.dmPct, placement: TABLE_PLACEMENT[i.method] ?? 'surface', hours });
+  const retainedFrac = ammoniaKeptTable({
+    group: method.group,
+    dmPct: i.dmPct,
+    placement: TABLE_PLACEMENT[i.method] ?? 'surface',
+    hours,
+  });
   return {
-    lossFrac: 1 - retainedFrac, retainedFrac, defaultWeather: false,
-    why: step('organics.ammonia', 'Ammonium lost to the air', 1 - retainedFrac, 'share', { formula: `1 - kept share of the table for ${method.name}, ${hours === null ? 'never worked in' : `worked in after ${hours} h`}`, school: 'simple table, no weather', source: 'chapter 2, simple_table', confidence: 'medium' }),
+    lossFrac: 1 - retainedFrac,
+    retainedFrac,
+    defaultWeather: false,
+    why: step('organics.ammonia', 'Ammonium lost to the air', 1 - retainedFrac, 'share', {
+      formula: `1 - kept share of the table for ${method.name}, ${hours === null ? 'never worked in' : `worked in after ${hours} h`}`,
+      school: 'simple table, no weather',
+      source: 'chapter 2, simple_table',
+      confidence: 'medium',
+    }),
   };
 }
 /** Whether a covering works the dressing into the soil; rain and irrigation only wash it in. */
-export const isTillage = (kind: string): boolean => !kind.startsWith('rain') && !kind.startsWith('irrigation');
+export const isTillage = (kind: string): boolean =>
+  !kind.startsWith('rain') && !kind.startsWith('irrigation');
 
 /**
  * What a skipped or late incorporation cost (rule N01).
  *
  * @example lateIncorporationCost({ tan: 4.2, rate: 35, lossPlanned: 0.2778, lossActual: 0.45, priceN: 1.2 }).lostKgHa // 25.3 kg N/ha
  */
-export function lateIncorporationCost(i: { tan: number; rate: number; lossPlanned: number; lossActual: number; priceN: number }): { lostKgHa: number; lostMoneyHa: number } {
-  const lostKgHa = (within('loss_actual', i.lossActual, RANGES.share) - within('loss_planned', i.lossPlanned, RANGES.share)) * within('tan', i.tan, { label: 'Ammonium-N', unit: 'kg/t', min: 0, max: 250 }) * within('rate', i.rate, RANGES.rateTHa);
+export function lateIncorporationCost(i: {
+  tan: number;
+  rate: number;
+  lossPlanned: number;
+  lossActual: number;
+  priceN: number;
+}): { lostKgHa: number; lostMoneyHa: number } {
+  const lostKgHa =
+    (within('loss_actual', i.lossActual, RANGES.share) -
+      within('loss_planned', i.lossPlanned, RANGES.share)) *
+    within('tan', i.tan, { label: 'Ammonium-N', unit: 'kg/t', min: 0, max: 250 }) *
+    within('rate', i.rate, RANGES.rateTHa);
   return { lostKgHa, lostMoneyHa: lostKgHa * i.priceN };
 }

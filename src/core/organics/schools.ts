@@ -8,4 +8,9 @@ export const AMMONIA_SCHOOLS = ['curve', 'simple_table'] as const;
 export const MANURE_PK_SCHOOLS = ['by_soil_test', 'full_credit'] as const;
 export const SEASON_WARMTHS = ['cool', 'temperate', 'warm', 'hot_moist'] as const;
 /** Factor on the organic N of a season by the warmth of its soil (chapter 2, 4.3 step 4). */
-export const WARMTH_FACTOR: Record<(typeof SEASON_WARMTHS)[number], number> = { cool: 0.8, temperate: 1, warm: 1.1, hot_moist: 1.15 };
+export const WARMTH_FACTOR: Record<(typeof SEASON_WARMTHS)[number], number> = {
+  cool: 0.8,
+  temperate: 1,
+  warm: 1.1,
+  hot_moist: 1.15,
+};

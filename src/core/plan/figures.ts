@@ -14,7 +14,13 @@ export interface Figures {
   parts: GroundParts | null;
 }
 /** The assessed plan with its furrow and its sheet: on the server for the first paint, in the browser from the first edit on. */
-export const figuresOf = (plan: Plan, withParts = false): Figures => withLibrary(plan.farm.library, () => {
-  const a = assess(plan);
-  return { a, section: furrowSection(plan, a), sheet: buildSheet(plan, a), parts: withParts ? groundPartsOf(plan, a) : null };
-});
+export const figuresOf = (plan: Plan, withParts = false): Figures =>
+  withLibrary(plan.farm.library, () => {
+    const a = assess(plan);
+    return {
+      a,
+      section: furrowSection(plan, a),
+      sheet: buildSheet(plan, a),
+      parts: withParts ? groundPartsOf(plan, a) : null,
+    };
+  });

@@ -9,7 +9,8 @@ import type { GreenManurePlan, Plan } from './document';
 const TAKEN_UP = 0.8;
 const MOST_WEEKS = 40;
 /** Mean temperature of the ground between two dates of a normal year, within the range that the release table is scaled over, °C. */
-const meanNormal = (plan: Plan, from: string, to: string): number => clip(normalDegrees(plan.field.climateId, from, to) / Math.max(1, daysBetween(from, to)), 2, 32);
+const meanNormal = (plan: Plan, from: string, to: string): number =>
+  clip(normalDegrees(plan.field.climateId, from, to) / Math.max(1, daysBetween(from, to)), 2, 32);
 
 /** Weeks from the kill until the next crop has taken 80 % of its N, by its own clock, and how warm the ground is on the way; null where it is typed, or not known. */
 function byClock(plan: Plan, gm: GreenManurePlan): { weeks: number; tempC: number } | null {
@@ -17,9 +18,15 @@ function byClock(plan: Plan, gm: GreenManurePlan): { weeks: number; tempC: numbe
   const calendar = seasonCalendar(plan);
   if (!calendar) return null;
   const top = calendar.uptake[calendar.uptake.length - 1] ?? 0;
-  const date = dateOf(calendar, calendar.uptake.findIndex((u) => u >= TAKEN_UP * top));
+  const date = dateOf(
+    calendar,
+    calendar.uptake.findIndex((u) => u >= TAKEN_UP * top),
+  );
   if (date <= gm.killDate) return null;
-  return { weeks: Math.min(MOST_WEEKS, daysBetween(gm.killDate, date) / 7), tempC: plan.season.soilTempSeasonC ?? meanNormal(plan, gm.killDate, date) };
+  return {
+    weeks: Math.min(MOST_WEEKS, daysBetween(gm.killDate, date) / 7),
+    tempC: plan.season.soilTempSeasonC ?? meanNormal(plan, gm.killDate, date),
+  };
 }
 
 /**
@@ -28,7 +35,15 @@ function byClock(plan: Plan, gm: GreenManurePlan): { weeks: number; tempC: numbe
  */
 export function greenManureInput(plan: Plan, gm: GreenManurePlan): GreenManureInput {
   const clock = byClock(plan, gm);
-  return { gmTotalTDmHa: gm.dmTHa, gmSpecies: gm.species, removedFracTops: gm.removedFracTops, placement: gm.placement, killTiming: gm.killTiming, weeksTo80pctUptake: clock?.weeks ?? gm.weeksTo80pctUptake, soilTempSeasonC: clock?.tempC ?? plan.season.soilTempSeasonC };
+  return {
+    gmTotalTDmHa: gm.dmTHa,
+    gmSpecies: gm.species,
+    removedFracTops: gm.removedFracTops,
+    placement: gm.placement,
+    killTiming: gm.killTiming,
+    weeksTo80pctUptake: clock?.weeks ?? gm.weeksTo80pctUptake,
+    soilTempSeasonC: clock?.tempC ?? plan.season.soilTempSeasonC,
+  };
 }
 
 const MOST_SAMPLED = 0.6;
@@ -42,10 +57,23 @@ const AWAKE_C = 5;
  */
 export function sampledShare(plan: Plan, gm: GreenManurePlan, cnRatio: number): number {
   const { nitrateSampleDate: on, nitrateLayers } = plan.ground;
-  if (on === null || nitrateLayers.length === 0 || gm.killDate === null || daysBetween(gm.killDate, on) < LONG_BEFORE_D || plan.struck.some((s) => s.line === 'soil_nitrate')) return 0;
+  if (
+    on === null ||
+    nitrateLayers.length === 0 ||
+    gm.killDate === null ||
+    daysBetween(gm.killDate, on) < LONG_BEFORE_D ||
+    plan.struck.some((s) => s.line === 'soil_nitrate')
+  )
+    return 0;
   const tempC = meanNormal(plan, gm.killDate, on);
   if (tempC <= AWAKE_C) return 0;
   const input = greenManureInput(plan, gm);
-  const [seen, all] = [releaseFraction(cnRatio, effectiveWeeks(daysBetween(gm.killDate, on) / 7, tempC)), releaseFraction(cnRatio, effectiveWeeks(input.weeksTo80pctUptake ?? 10, input.soilTempSeasonC ?? null))];
+  const [seen, all] = [
+    releaseFraction(cnRatio, effectiveWeeks(daysBetween(gm.killDate, on) / 7, tempC)),
+    releaseFraction(
+      cnRatio,
+      effectiveWeeks(input.weeksTo80pctUptake ?? 10, input.soilTempSeasonC ?? null),
+    ),
+  ];
   return seen > 0 && all > 0 ? Math.min(MOST_SAMPLED, seen / all) : 0;
 }

@@ -20,7 +20,10 @@ export interface GreenManureView {
   turnWeek: number | null;
 }
 const DIFFER_KG_HA = 15;
-const later = (stage: Stage): Stage => GREEN_MANURE_STAGES[Math.min(GREEN_MANURE_STAGES.indexOf(stage) + 1, GREEN_MANURE_STAGES.length - 1)] as Stage;
+const later = (stage: Stage): Stage =>
+  GREEN_MANURE_STAGES[
+    Math.min(GREEN_MANURE_STAGES.indexOf(stage) + 1, GREEN_MANURE_STAGES.length - 1)
+  ] as Stage;
 const net = (g: GreenManureCredit): number => g.creditKgHa - g.debitKgHa;
 
 /**
@@ -33,7 +36,20 @@ export function greenManureView(plan: Plan, gm: GreenManurePlan): GreenManureVie
   const now = creditGreenManure(input);
   const perSpeciesKgHa = net(creditGreenManure({ ...input, reading: 'per_species' }));
   const grown = gm.species.map((s) => ({ ...s, stage: later(s.stage), nPct: null }));
-  const older = gm.species.some((s) => s.stage !== later(s.stage)) ? creditGreenManure({ ...input, gmSpecies: grown }) : null;
-  const turn = greenManureTurn({ cnRatio: Math.min(200, Math.max(4, now.cnRatio)), nLeftKgHa: Math.min(1000, now.nLeftKgHa) });
-  return { nowKgHa: net(now), cnRatio: now.cnRatio, perSpeciesKgHa, schoolsDiffer: Math.abs(net(now) - perSpeciesKgHa) > DIFFER_KG_HA, nextStageKgHa: older && net(older), nextStageCn: older?.cnRatio ?? null, ...turn };
+  const older = gm.species.some((s) => s.stage !== later(s.stage))
+    ? creditGreenManure({ ...input, gmSpecies: grown })
+    : null;
+  const turn = greenManureTurn({
+    cnRatio: Math.min(200, Math.max(4, now.cnRatio)),
+    nLeftKgHa: Math.min(1000, now.nLeftKgHa),
+  });
+  return {
+    nowKgHa: net(now),
+    cnRatio: now.cnRatio,
+    perSpeciesKgHa,
+    schoolsDiffer: Math.abs(net(now) - perSpeciesKgHa) > DIFFER_KG_HA,
+    nextStageKgHa: older && net(older),
+    nextStageCn: older?.cnRatio ?? null,
+    ...turn,
+  };
 }

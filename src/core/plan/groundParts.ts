@@ -31,12 +31,31 @@ const MONTHS = 36;
 
 export function groundPartsOf(plan: Plan, a: Assessment): GroundParts {
   const limeProblems: Problem[] = [];
-  const lime = plan.lime ? a.lime : assessLime(plan, a.ground, a.limiting?.relativeYields.find((f) => f.factor === 'pH')?.ry ?? null, limeProblems);
+  const lime = plan.lime
+    ? a.lime
+    : assessLime(
+        plan,
+        a.ground,
+        a.limiting?.relativeYields.find((f) => f.factor === 'pH')?.ry ?? null,
+        limeProblems,
+      );
   const { comparison } = lime ?? { comparison: null };
   const b = barrel(plan, a);
   const { cropKey } = plan.season;
   return {
-    limePlan: plan.lime ?? blankLime(plan), lime, limeProblems, curves: comparison ? (lime?.rows ?? []).map((r) => ({ id: r.candidate.id, name: r.material.name, points: phCurve(r.candidate, comparison, MONTHS) })) : [],
-    band: a.ground.planning ? phBandOf(a.ground.planning.ph) : null, barrel: b, barrelWhy: b ? barrelStep(b) : null, secondary: cropKey ? secondaryRisks(plan, cropOf(cropKey), a.ground) : [],
+    limePlan: plan.lime ?? blankLime(plan),
+    lime,
+    limeProblems,
+    curves: comparison
+      ? (lime?.rows ?? []).map((r) => ({
+          id: r.candidate.id,
+          name: r.material.name,
+          points: phCurve(r.candidate, comparison, MONTHS),
+        }))
+      : [],
+    band: a.ground.planning ? phBandOf(a.ground.planning.ph) : null,
+    barrel: b,
+    barrelWhy: b ? barrelStep(b) : null,
+    secondary: cropKey ? secondaryRisks(plan, cropOf(cropKey), a.ground) : [],
   };
 }

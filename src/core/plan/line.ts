@@ -27,7 +27,8 @@ export interface LedgerLine {
 }
 
 /** Hundredths of kg/ha: the whole numbers that the sheet adds up. */
-export const hundredths = (line: LedgerLine, x: NutrientKey): number => (line.struck === null ? toHundredths(line[x] ?? 0) : 0);
+export const hundredths = (line: LedgerLine, x: NutrientKey): number =>
+  line.struck === null ? toHundredths(line[x] ?? 0) : 0;
 
 /** The sum of one nutrient, kg/ha, exact in hundredths. `afterPlan` is net less the fertiliser passes: negative when over-supplied. */
 export interface NutrientSum {

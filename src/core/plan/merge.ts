@@ -13,17 +13,31 @@ export interface Merge {
 }
 
 type Json = unknown;
-const isObject = (v: Json): v is Record<string, Json> => v !== null && typeof v === 'object' && !Array.isArray(v);
+const isObject = (v: Json): v is Record<string, Json> =>
+  v !== null && typeof v === 'object' && !Array.isArray(v);
 const same = (a: Json, b: Json): boolean => JSON.stringify(a) === JSON.stringify(b);
-const hasIds = (v: Json): v is { id: string }[] => Array.isArray(v) && v.every((x) => isObject(x) && typeof x.id === 'string');
-const byId = (v: { id: string }[]): Record<string, Json> => Object.fromEntries(v.map((x) => [x.id, x]));
+const hasIds = (v: Json): v is { id: string }[] =>
+  Array.isArray(v) && v.every((x) => isObject(x) && typeof x.id === 'string');
+const byId = (v: { id: string }[]): Record<string, Json> =>
+  Object.fromEntries(v.map((x) => [x.id, x]));
 
-function mergeValue(base: Json, mine: Json, theirs: Json, path: string, conflicts: Conflict[]): Json {
+function mergeValue(
+  base: Json,
+  mine: Json,
+  theirs: Json,
+  path: string,
+  conflicts: Conflict[],
+): Json {
   if (same(mine, theirs) || same(base, theirs)) return mine;
   if (same(base, mine)) return theirs;
   if (isObject(base) && isObject(mine) && isObject(theirs)) {
     const keys = new Set([...Object.keys(theirs), ...Object.keys(mine)]);
-    return Object.fromEntries([...keys].map((k) => [k, mergeValue(base[k], mine[k], theirs[k], path ? `${path}.${k}` : k, conflicts)]));
+    return Object.fromEntries(
+      [...keys].map((k) => [
+        k,
+        mergeValue(base[k], mine[k], theirs[k], path ? `${path}.${k}` : k, conflicts),
+      ]),
+    );
   }
   if (hasIds(base) && hasIds(mine) && hasIds(theirs)) {
     const [b, m, t] = [byId(base), byId(mine), byId(theirs)];
@@ -51,7 +65,12 @@ export function takeTheirs(plan: Plan, conflict: Conflict): Plan {
   const set = (v: Json, path: string[]): Json => {
     const [head, ...rest] = path;
     if (head === undefined) return conflict.theirs;
-    if (hasIds(v)) return v.some((x) => x.id === head) ? v.flatMap((x) => (x.id === head ? ((set(x, rest) as { id: string } | undefined) ?? []) : [x])) : [...v, conflict.theirs as { id: string }];
+    if (hasIds(v))
+      return v.some((x) => x.id === head)
+        ? v.flatMap((x) =>
+            x.id === head ? ((set(x, rest) as { id: string } | undefined) ?? []) : [x],
+          )
+        : [...v, conflict.theirs as { id: string }];
     return isObject(v) ? { ...v, [head]: set(v[head], rest) } : v;
   };
   return set(plan, conflict.path.split('.')) as Plan;

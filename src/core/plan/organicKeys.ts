@@ -10,4 +10,16 @@ export const NITRATE_FORMS = ['n', 'no3'] as const;
 /** What a heap smells of. */
 export const SMELLS = ['earthy', 'ammonia', 'sour'] as const;
 /** Units that a manure report is written in. */
-export const LAB_REPORT_UNITS = ['kg_t', 'pct', 'g_kg', 'mg_kg', 'lb_ton', 'kg_m3', 'g_l', 'mg_l', 'lb_1000gal', 'lb_1000impgal', 'lb_acin'] as const;
+export const LAB_REPORT_UNITS = [
+  'kg_t',
+  'pct',
+  'g_kg',
+  'mg_kg',
+  'lb_ton',
+  'kg_m3',
+  'g_l',
+  'mg_l',
+  'lb_1000gal',
+  'lb_1000impgal',
+  'lb_acin',
+] as const;

@@ -5,12 +5,22 @@ import { terraceShortWorked } from './demo/terraceShortWorked';
 import type { Plan } from './document';
 import { pkSimulationOf } from './pkYears';
 
-const plan: Plan = { ...terraceShortWorked(), season: { ...terraceShortWorked().season, cropPricePerT: 38 } };
+const plan: Plan = {
+  ...terraceShortWorked(),
+  season: { ...terraceShortWorked().season, cropPricePerT: 38 },
+};
 describe('P and K over the years, from the field’s own figures', () => {
   it('takes price, test, off-take and tenure of the plan', () => {
     const i = pkSimulationOf(plan, assess(plan), 'p');
     if (typeof i === 'string') throw new Error(i);
-    expect(i).toMatchObject({ yieldPot: 65, price: 38, cost: 2.8, start: 13, horizon: 15, tenure: 1 });
+    expect(i).toMatchObject({
+      yieldPot: 65,
+      price: 38,
+      cost: 2.8,
+      start: 13,
+      horizon: 15,
+      tenure: 1,
+    });
     const let8 = { ...plan, field: { ...plan.field, tenure: 'yearly_lease' as const } };
     expect(pkSimulationOf(let8, assess(let8), 'p')).toMatchObject({ horizon: 1, tenure: 0 });
     const told: number[] = [];
@@ -21,7 +31,10 @@ describe('P and K over the years, from the field’s own figures', () => {
     expect(o.calm.build_maintain.sEnd).toBeGreaterThan(o.calm.sufficiency.sEnd);
   });
   it('says what it lacks', () => {
-    const without = (part: Partial<Plan['season']>) => { const p = { ...plan, season: { ...plan.season, ...part } }; return pkSimulationOf(p, assess(p), 'p'); };
+    const without = (part: Partial<Plan['season']>) => {
+      const p = { ...plan, season: { ...plan.season, ...part } };
+      return pkSimulationOf(p, assess(p), 'p');
+    };
     expect(without({ cropPricePerT: null })).toContain('price of the crop');
     expect(without({ cropKey: null })).toContain('Crop and goal');
     const blind = { ...plan, ground: { ...plan.ground, readings: [] } };

@@ -30,32 +30,92 @@ export interface RateTable {
  *
  * @param pYears years of P off-take paid ahead by one dressing
  */
-export function rateTable(plan: Plan, a: Assessment, applicationId: string, pYears = 1): RateTable | null {
+export function rateTable(
+  plan: Plan,
+  a: Assessment,
+  applicationId: string,
+  pYears = 1,
+): RateTable | null {
   const own = a.organics.find((x) => x.app.id === applicationId);
   if (!own || !plan.season.cropKey) return null;
   const { sums } = a;
   const need = (x: 'n' | 'p' | 'k', mine: number) => sums[x].net + mine;
-  const [needN, needP, needK] = [need('n', own.nKgHa * own.app.areaFrac), need('p', own.pKgHa * own.app.areaFrac), need('k', own.kKgHa * own.app.areaFrac)];
+  const [needN, needP, needK] = [
+    need('n', own.nKgHa * own.app.areaFrac),
+    need('p', own.pKgHa * own.app.areaFrac),
+    need('k', own.kKgHa * own.app.areaFrac),
+  ];
   const off = planOfftake(plan, cropOf(plan.season.cropKey));
-  const perT = { n: own.rateTHa > 0 ? own.nKgHa / own.rateTHa : own.pan.panKgT, p: own.analysis.pKgT, k: own.analysis.kKgT };
+  const perT = {
+    n: own.rateTHa > 0 ? own.nKgHa / own.rateTHa : own.pan.panKgT,
+    p: own.analysis.pKgT,
+    k: own.analysis.kKgT,
+  };
   const toUnit = own.app.rateUnit === 'm3_ha' ? 1000 / own.densityKgM3 : 1;
   const method = spreadingMethodOf(own.app.methodKey);
-  const most = method.maxPracticalRate === null ? null : method.rateUnit === own.app.rateUnit ? method.maxPracticalRate / toUnit : null;
-  const limit = ['cattle', 'pig', 'poultry', 'other_livestock', 'digestate'].includes(own.material.class) ? plan.farm.manureNLimitKgHa : null;
+  const most =
+    method.maxPracticalRate === null
+      ? null
+      : method.rateUnit === own.app.rateUnit
+        ? method.maxPracticalRate / toUnit
+        : null;
+  const limit = ['cattle', 'pig', 'poultry', 'other_livestock', 'digestate'].includes(
+    own.material.class,
+  )
+    ? plan.farm.manureNLimitKgHa
+    : null;
   const grass = ['grass_hay', 'grass_clover_ley'].includes(plan.season.cropKey);
-  const found = rateByBasis({ needN, pan: perT.n, pOfftake: Math.min(400, off.offtakePKgHa), pT: perT.p, pYears, ...(grass ? { kOfftake: off.offtakeKKgHa, kT: perT.k } : {}), annualNLimit: limit, totalNT: own.analysis.totalNKgT, maxRate: most });
+  const found = rateByBasis({
+    needN,
+    pan: perT.n,
+    pOfftake: Math.min(400, off.offtakePKgHa),
+    pT: perT.p,
+    pYears,
+    ...(grass ? { kOfftake: off.offtakeKKgHa, kT: perT.k } : {}),
+    annualNLimit: limit,
+    totalNT: own.analysis.totalNKgT,
+    maxRate: most,
+  });
   const row = (basis: RateRow['basis'], rateTHa: number): RateRow => {
     const over = (x: 'n' | 'p' | 'k', wanted: number) => {
       const supplied = Math.max(0, rateTHa * perT[x]);
       const b = rateBalance({ supplied, need: Math.max(0, wanted) });
       return { kgHa: supplied - Math.max(0, wanted), colour: b.colour };
     };
-    return { basis, rate: rateTHa * toUnit, binds: basis === found.mostLimiting, over: { n: over('n', needN), p: over('p', needP), k: over('k', needK) } };
+    return {
+      basis,
+      rate: rateTHa * toUnit,
+      binds: basis === found.mostLimiting,
+      over: { n: over('n', needN), p: over('p', needP), k: over('k', needK) },
+    };
   };
-  const rates: [RateBasis, number | null][] = [['rate_n', perT.n > 0 ? found.rateN : null], ['rate_p', found.rateP], ['rate_k', found.rateK], ['rate_law', found.rateLaw], ['rate_max', found.rateMax]];
+  const rates: [RateBasis, number | null][] = [
+    ['rate_n', perT.n > 0 ? found.rateN : null],
+    ['rate_p', found.rateP],
+    ['rate_k', found.rateK],
+    ['rate_law', found.rateLaw],
+    ['rate_max', found.rateMax],
+  ];
   const extractant = a.ground.pTest?.extractant === 'olsen' ? 'olsen' : 'mehlich';
   return {
-    unit: own.app.rateUnit, tiesUp: perT.n <= 0, rows: [row('planned', own.rateTHa), ...rates.flatMap(([basis, rate]) => (rate === null ? [] : [row(basis, rate)]))],
-    warnings: [...judge(aheadRules, { pYears, rateP: found.rateP ?? 0, rateN: perT.n > 0 ? found.rateN : Infinity }), ...pBasisRules({ soilTestP: a.ground.pTest?.value ?? null, basis: 'N', extractant, surplusPKgHa: perT.n > 0 ? Math.max(0, found.rateN * perT.p - off.offtakePKgHa) : null })],
+    unit: own.app.rateUnit,
+    tiesUp: perT.n <= 0,
+    rows: [
+      row('planned', own.rateTHa),
+      ...rates.flatMap(([basis, rate]) => (rate === null ? [] : [row(basis, rate)])),
+    ],
+    warnings: [
+      ...judge(aheadRules, {
+        pYears,
+        rateP: found.rateP ?? 0,
+        rateN: perT.n > 0 ? found.rateN : Infinity,
+      }),
+      ...pBasisRules({
+        soilTestP: a.ground.pTest?.value ?? null,
+        basis: 'N',
+        extractant,
+        surplusPKgHa: perT.n > 0 ? Math.max(0, found.rateN * perT.p - off.offtakePKgHa) : null,
+      }),
+    ],
   };
 }

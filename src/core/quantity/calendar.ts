@@ -6,7 +6,13 @@ export type IsoDate = string;
 
 const read = (date: IsoDate, field: string): Date => {
   const d = parseISO(date);
-  if (!/^\d{4}-\d{2}-\d{2}$/.test(date) || !isValid(d)) refuse('not_a_number', field, `${field} = ${date} is not a calendar date: write it as YYYY-MM-DD.`, { value: date, allowed: 'YYYY-MM-DD' });
+  if (!/^\d{4}-\d{2}-\d{2}$/.test(date) || !isValid(d))
+    refuse(
+      'not_a_number',
+      field,
+      `${field} = ${date} is not a calendar date: write it as YYYY-MM-DD.`,
+      { value: date, allowed: 'YYYY-MM-DD' },
+    );
   return d;
 };
 
@@ -34,8 +40,12 @@ export function dateAfter(from: IsoDate, days: number): IsoDate {
   return date;
 }
 /** "12 Feb 2027", the form used on screens and sheets. */
-export const dateInWords = (date: IsoDate): string => lightFormat(read(date, 'date'), `d '${monthName(date)}' yyyy`);
+export const dateInWords = (date: IsoDate): string =>
+  lightFormat(read(date, 'date'), `d '${monthName(date)}' yyyy`);
 // Named here, since date-fns would bring a whole locale to the browser for these twelve words.
-export const monthName = (date: IsoDate): string => ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'][read(date, 'date').getMonth()] ?? '';
+export const monthName = (date: IsoDate): string =>
+  ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'][
+    read(date, 'date').getMonth()
+  ] ?? '';
 export const dayOfMonth = (date: IsoDate): number => Number(date.slice(8, 10));
 export const monthOf = (date: IsoDate): number => Number(date.slice(5, 7));

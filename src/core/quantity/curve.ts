@@ -13,4 +13,5 @@ export function interpolate(knots: readonly (readonly [number, number])[], x: nu
   }
   return last[1];
 }
-export const clip = (x: number, low: number, high: number): number => Math.max(low, Math.min(high, x));
+export const clip = (x: number, low: number, high: number): number =>
+  Math.max(low, Math.min(high, x));

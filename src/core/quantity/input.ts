@@ -5,24 +5,62 @@ import type { RefusalDetail } from './refusal';
 /** A number of the open edge, with the range that its guard refuses outside of. */
 export const num = (r: Range) => {
   const allowed = { error: rangeText(r) };
-  return (r.above ? z.number(allowed).gt(r.min, allowed) : z.number(allowed).min(r.min, allowed)).max(r.max, allowed).describe(`${r.label}${r.unit ? `, ${r.unit}` : ''}: ${rangeText(r)}`);
+  return (r.above ? z.number(allowed).gt(r.min, allowed) : z.number(allowed).min(r.min, allowed))
+    .max(r.max, allowed)
+    .describe(`${r.label}${r.unit ? `, ${r.unit}` : ''}: ${rangeText(r)}`);
 };
 
-const at = (raw: unknown, path: readonly PropertyKey[]): unknown => path.reduce<unknown>((v, k) => (v !== null && typeof v === 'object' ? (v as Record<PropertyKey, unknown>)[k] : undefined), raw);
+const at = (raw: unknown, path: readonly PropertyKey[]): unknown =>
+  path.reduce<unknown>(
+    (v, k) =>
+      v !== null && typeof v === 'object' ? (v as Record<PropertyKey, unknown>)[k] : undefined,
+    raw,
+  );
 
 /** The first problem that Zod found, as a typed error that names field, value and allowed range. */
 export function refusalOf(error: z.ZodError, raw: unknown): RefusalDetail {
   const issue = error.issues[0] as z.core.$ZodIssue;
-  const path = issue.code === 'unrecognized_keys' ? [...issue.path, issue.keys[0] ?? ''] : issue.path;
-  const field = path.map((k, i) => (typeof k === 'number' ? `[${k}]` : `${i ? '.' : ''}${String(k)}`)).join('') || 'input';
+  const path =
+    issue.code === 'unrecognized_keys' ? [...issue.path, issue.keys[0] ?? ''] : issue.path;
+  const field =
+    path
+      .map((k, i) => (typeof k === 'number' ? `[${k}]` : `${i ? '.' : ''}${String(k)}`))
+      .join('') || 'input';
   const value = at(raw, path);
-  if (issue.code === 'unrecognized_keys') return { code: 'unknown_field', field, value, message: `${field} is not a field of this input.` };
+  if (issue.code === 'unrecognized_keys')
+    return {
+      code: 'unknown_field',
+      field,
+      value,
+      message: `${field} is not a field of this input.`,
+    };
   if (issue.code === 'invalid_value') {
     const allowed = issue.values.map(String).join(', ');
-    return value === undefined ? { code: 'missing', field, allowed, message: `${field} is missing: use one of ${allowed}.` } : { code: 'unknown_id', field, value, allowed, message: `${field} = ${String(value)} is not known: use one of ${allowed}.` };
+    return value === undefined
+      ? { code: 'missing', field, allowed, message: `${field} is missing: use one of ${allowed}.` }
+      : {
+          code: 'unknown_id',
+          field,
+          value,
+          allowed,
+          message: `${field} = ${String(value)} is not known: use one of ${allowed}.`,
+        };
   }
-  if (issue.code === 'too_small' || issue.code === 'too_big') return { code: 'out_of_range', field, value, allowed: issue.message, message: `${field} = ${typeof value === 'object' ? 'list' : String(value)} is ${outsideOf(issue.message)}.` };
+  if (issue.code === 'too_small' || issue.code === 'too_big')
+    return {
+      code: 'out_of_range',
+      field,
+      value,
+      allowed: issue.message,
+      message: `${field} = ${typeof value === 'object' ? 'list' : String(value)} is ${outsideOf(issue.message)}.`,
+    };
   if (value === undefined) return { code: 'missing', field, message: `${field} is missing.` };
   const shown = typeof value === 'object' ? JSON.stringify(value) : String(value);
-  return { code: 'not_a_number', field, value, allowed: issue.message, message: `${field} = ${shown} does not fit: ${issue.message}.` };
+  return {
+    code: 'not_a_number',
+    field,
+    value,
+    allowed: issue.message,
+    message: `${field} = ${shown} does not fit: ${issue.message}.`,
+  };
 }

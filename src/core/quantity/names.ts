@@ -2,17 +2,27 @@
  * `yieldGoalTHa` -> `yield_goal_t_ha`: the open edge (plan file, methods, command line) speaks snake_case. Names that begin with a capital
  * are symbols (K, Zn, NO3_N) and stay, and so does what holds an underscore already.
  */
-export const toSnake = (name: string): string => (/^[a-z][a-zA-Z0-9]*$/.test(name) ? name.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`) : name);
-export const toCamel = (name: string): string => name.replace(/_([a-z0-9])/g, (_, c: string) => c.toUpperCase());
+export const toSnake = (name: string): string =>
+  /^[a-z][a-zA-Z0-9]*$/.test(name) ? name.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`) : name;
+export const toCamel = (name: string): string =>
+  name.replace(/_([a-z0-9])/g, (_, c: string) => c.toUpperCase());
 
 const renameKeys = (value: unknown, rename: (k: string) => string): unknown => {
   if (Array.isArray(value)) return value.map((v) => renameKeys(v, rename));
   if (value === null || typeof value !== 'object') return value;
-  return Object.fromEntries(Object.entries(value).map(([k, v]) => [rename(k), renameKeys(v, rename)]));
+  return Object.fromEntries(
+    Object.entries(value).map(([k, v]) => [rename(k), renameKeys(v, rename)]),
+  );
 };
 export const snakeKeys = (value: unknown): unknown => renameKeys(value, toSnake);
 export const camelKeys = (value: unknown): unknown => renameKeys(value, toCamel);
 
-type Camel<S extends string> = S extends `${infer A}_${infer B}` ? `${A}${Capitalize<Camel<B>>}` : S;
+type Camel<S extends string> = S extends `${infer A}_${infer B}`
+  ? `${A}${Capitalize<Camel<B>>}`
+  : S;
 /** The type of an object after `camelKeys`. */
-export type CamelDeep<T> = T extends readonly unknown[] ? { [K in keyof T]: CamelDeep<T[K]> } : T extends object ? { [K in keyof T as K extends string ? Camel<K> : K]: CamelDeep<T[K]> } : T;
+export type CamelDeep<T> = T extends readonly unknown[]
+  ? { [K in keyof T]: CamelDeep<T[K]> }
+  : T extends object
+    ? { [K in keyof T as K extends string ? Camel<K> : K]: CamelDeep<T[K]> }
+    : T;

@@ -15,7 +15,9 @@ export function randomStream(seed: number): () => number {
 }
 
 /** A standard normal number from two of the stream (Box and Muller). */
-export const normalFrom = (next: () => number): number => Math.sqrt(-2 * Math.log(Math.max(next(), 1e-12))) * Math.cos(2 * Math.PI * next());
+export const normalFrom = (next: () => number): number =>
+  Math.sqrt(-2 * Math.log(Math.max(next(), 1e-12))) * Math.cos(2 * Math.PI * next());
 
 /** A seed from a name, so that the same field always gets the same ground (FNV-1a, 32 bit). */
-export const seedOf = (text: string): number => [...text].reduce((h, c) => Math.imul(h ^ (c.codePointAt(0) ?? 0), 16777619) >>> 0, 2166136261);
+export const seedOf = (text: string): number =>
+  [...text].reduce((h, c) => Math.imul(h ^ (c.codePointAt(0) ?? 0), 16777619) >>> 0, 2166136261);

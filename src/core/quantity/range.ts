@@ -9,9 +9,11 @@ export interface Range {
   above?: boolean;
 }
 
-export const rangeText = (r: Range): string => `${r.above ? `above ${r.min} up to` : `${r.min} to`} ${r.max}${r.unit ? ` ${r.unit}` : ''}`;
+export const rangeText = (r: Range): string =>
+  `${r.above ? `above ${r.min} up to` : `${r.min} to`} ${r.max}${r.unit ? ` ${r.unit}` : ''}`;
 /** "outside 0 to 13 t/ha", or "outside the allowed range, above 0 up to 13 t/ha". */
-export const outsideOf = (allowed: string): string => `outside ${allowed.startsWith('above') ? 'the allowed range, ' : ''}${allowed}`;
+export const outsideOf = (allowed: string): string =>
+  `outside ${allowed.startsWith('above') ? 'the allowed range, ' : ''}${allowed}`;
 
 /**
  * Returns the value if it is a finite number inside the range, else refuses naming field, value and range.
@@ -20,12 +22,27 @@ export const outsideOf = (allowed: string): string => `outside ${allowed.startsW
  * @example within('om_pct', 2.6, { min: 0, max: 20, unit: '%', label: 'Organic matter' }) // 2.6
  */
 export function within(field: string, value: unknown, range: Range): number {
-  const name = range.label.toLowerCase().includes(field.toLowerCase()) ? range.label : `${range.label} (${field})`;
-  if (value === undefined || value === null) refuse('missing', field, `${name} is missing: give ${rangeText(range)}.`, { allowed: rangeText(range) });
+  const name = range.label.toLowerCase().includes(field.toLowerCase())
+    ? range.label
+    : `${range.label} (${field})`;
+  if (value === undefined || value === null)
+    refuse('missing', field, `${name} is missing: give ${rangeText(range)}.`, {
+      allowed: rangeText(range),
+    });
   if (typeof value !== 'number' || !Number.isFinite(value))
-    refuse('not_a_number', field, `${name} = ${String(value)} is not a number: give ${rangeText(range)}.`, { value, allowed: rangeText(range) });
+    refuse(
+      'not_a_number',
+      field,
+      `${name} = ${String(value)} is not a number: give ${rangeText(range)}.`,
+      { value, allowed: rangeText(range) },
+    );
   if (value < range.min || value > range.max || (range.above && value === range.min))
-    refuse('out_of_range', field, `${name} = ${value}${range.unit ? ` ${range.unit}` : ''} is ${outsideOf(rangeText(range))}.`, { value, allowed: rangeText(range) });
+    refuse(
+      'out_of_range',
+      field,
+      `${name} = ${value}${range.unit ? ` ${range.unit}` : ''} is ${outsideOf(rangeText(range))}.`,
+      { value, allowed: rangeText(range) },
+    );
   return value;
 }
 
@@ -40,7 +57,13 @@ export function rangeProblem(field: string, value: unknown, range: Range): strin
   }
 }
 
-const span = (label: string, unit: string, min: number, max: number, above = false): Range => ({ label, unit, min, max, above });
+const span = (label: string, unit: string, min: number, max: number, above = false): Range => ({
+  label,
+  unit,
+  min,
+  max,
+  above,
+});
 
 /** The input guards of the chapters, in one place: screens, plan file, methods and tests read the same limits. */
 export const RANGES = {
@@ -91,13 +114,20 @@ export const RANGES = {
 
 /** Refuses unless the value is one of the listed keys. */
 export function oneOf<T extends string>(field: string, value: unknown, options: readonly T[]): T {
-  if (typeof value === 'string' && (options as readonly string[]).includes(value)) return value as T;
-  return refuse('unknown_id', field, `${field} = ${String(value)} is not known: use one of ${options.join(', ')}.`, { value, allowed: options.join(', ') });
+  if (typeof value === 'string' && (options as readonly string[]).includes(value))
+    return value as T;
+  return refuse(
+    'unknown_id',
+    field,
+    `${field} = ${String(value)} is not known: use one of ${options.join(', ')}.`,
+    { value, allowed: options.join(', ') },
+  );
 }
 
 /** The three keys nearest to a mistyped one, for "did you mean". Dice similarity on letter pairs. */
 export function closest(value: string, keys: readonly string[]): string[] {
-  const pairs = (s: string) => new Set(Array.from({ length: Math.max(0, s.length - 1) }, (_, i) => s.slice(i, i + 2)));
+  const pairs = (s: string) =>
+    new Set(Array.from({ length: Math.max(0, s.length - 1) }, (_, i) => s.slice(i, i + 2)));
   const own = pairs(value);
   const score = (k: string) => {
     const other = pairs(k);

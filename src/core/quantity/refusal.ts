@@ -1,5 +1,13 @@
 /** Why an input was refused. The codes are the ones the open edge publishes. */
-export type RefusalCode = 'missing' | 'not_a_number' | 'out_of_range' | 'inconsistent' | 'unknown_id' | 'infeasible' | 'unknown_field' | 'newer_version';
+export type RefusalCode =
+  | 'missing'
+  | 'not_a_number'
+  | 'out_of_range'
+  | 'inconsistent'
+  | 'unknown_id'
+  | 'infeasible'
+  | 'unknown_field'
+  | 'newer_version';
 
 export interface RefusalDetail {
   code: RefusalCode;
@@ -28,6 +36,11 @@ export class Refusal extends Error {
   }
 }
 
-export function refuse(code: RefusalCode, field: string, message: string, more: Partial<RefusalDetail> = {}): never {
+export function refuse(
+  code: RefusalCode,
+  field: string,
+  message: string,
+  more: Partial<RefusalDetail> = {},
+): never {
   throw new Refusal({ code, field, message, ...more });
 }

@@ -28,10 +28,23 @@ export type NamedForm = keyof typeof FORM_DIVISORS;
  * @throws Refusal for an unknown form or a negative value
  * @example convertForm({ from: 'p2o5', value: 60 }).value // 26.1849 kg P
  */
-export function convertForm({ from, value }: { from: string; value: number }): { value: number; element: string } {
-  if (!Number.isFinite(value) || value < 0) refuse('out_of_range', 'value', `value = ${value} is outside 0 and above.`, { value, allowed: '0 and above' });
+export function convertForm({ from, value }: { from: string; value: number }): {
+  value: number;
+  element: string;
+} {
+  if (!Number.isFinite(value) || value < 0)
+    refuse('out_of_range', 'value', `value = ${value} is outside 0 and above.`, {
+      value,
+      allowed: '0 and above',
+    });
   const form = FORM_DIVISORS[from as NamedForm];
-  if (!form) refuse('unknown_id', 'from', `from = ${from} is not a form this table converts: use one of ${Object.keys(FORM_DIVISORS).join(', ')}.`, { value: from });
+  if (!form)
+    refuse(
+      'unknown_id',
+      'from',
+      `from = ${from} is not a form this table converts: use one of ${Object.keys(FORM_DIVISORS).join(', ')}.`,
+      { value: from },
+    );
   return { value: value / form.divisor, element: form.element };
 }
 
@@ -48,11 +61,23 @@ interface UnitDefinition {
 /** Units that a typed value may carry. Core units: kg/ha, t/ha, m3/ha, ha, kg/ha of product. */
 const UNITS = {
   'kg/ha': { dimension: 'nutrient_rate', toCore: 1, spellings: ['kg/ha', 'kg ha-1', 'kg'] },
-  'lb/ac': { dimension: 'nutrient_rate', toCore: KG_HA_PER_LB_AC, spellings: ['lb/ac', 'lbs/ac', 'lb/acre', 'lbs/acre', 'lb'] },
+  'lb/ac': {
+    dimension: 'nutrient_rate',
+    toCore: KG_HA_PER_LB_AC,
+    spellings: ['lb/ac', 'lbs/ac', 'lb/acre', 'lbs/acre', 'lb'],
+  },
   't/ha': { dimension: 'mass_rate', toCore: 1, spellings: ['t/ha', 't'] },
-  'ton/ac': { dimension: 'mass_rate', toCore: T_HA_PER_TON_AC, spellings: ['ton/ac', 'tons/ac', 'ton/acre', 'tons/acre'] },
+  'ton/ac': {
+    dimension: 'mass_rate',
+    toCore: T_HA_PER_TON_AC,
+    spellings: ['ton/ac', 'tons/ac', 'ton/acre', 'tons/acre'],
+  },
   'm3/ha': { dimension: 'volume_rate', toCore: 1, spellings: ['m3/ha', 'm³/ha', 'm3'] },
-  'gal/ac': { dimension: 'volume_rate', toCore: M3_HA_PER_GAL_AC, spellings: ['gal/ac', 'gal/acre'] },
+  'gal/ac': {
+    dimension: 'volume_rate',
+    toCore: M3_HA_PER_GAL_AC,
+    spellings: ['gal/ac', 'gal/acre'],
+  },
   ha: { dimension: 'area', toCore: 1, spellings: ['ha'] },
   ac: { dimension: 'area', toCore: HA_PER_AC, spellings: ['ac', 'acre', 'acres'] },
 } as const satisfies Record<string, UnitDefinition>;
@@ -66,7 +91,8 @@ const SHOWN: Record<Dimension, Record<UnitSystem, Unit>> = {
   area: { metric: 'ha', us: 'ac' },
 };
 
-export const shownUnit = (dimension: Dimension, system: UnitSystem): Unit => SHOWN[dimension][system];
+export const shownUnit = (dimension: Dimension, system: UnitSystem): Unit =>
+  SHOWN[dimension][system];
 export const fromCore = (value: number, unit: Unit): number => value / UNITS[unit].toCore;
 
 /** A figure as it was typed, kept beside the value that core uses. */
@@ -83,15 +109,32 @@ export interface TypedFigure {
  * @throws Refusal `not_a_number` for text without a number, `unknown_id` for a unit of another dimension
  * @example readFigure('rate', '45 lb/ac', 'nutrient_rate', 'kg/ha').core // 50.43825 kg/ha
  */
-export function readFigure(field: string, typed: string, dimension: Dimension, shown: Unit): TypedFigure {
+export function readFigure(
+  field: string,
+  typed: string,
+  dimension: Dimension,
+  shown: Unit,
+): TypedFigure {
   const m = /^\s*(-?\d+(?:[.,]\d+)?)\s*([^\d\s].*)?$/.exec(typed);
-  if (!m) refuse('not_a_number', field, `${field} = ${typed.trim() || 'nothing'} is not a number: type for example 45 or 45 ${shown}.`, { value: typed, allowed: `a number, or a number with ${shown}` });
+  if (!m)
+    refuse(
+      'not_a_number',
+      field,
+      `${field} = ${typed.trim() || 'nothing'} is not a number: type for example 45 or 45 ${shown}.`,
+      { value: typed, allowed: `a number, or a number with ${shown}` },
+    );
   const value = Number((m[1] ?? '').replace(',', '.'));
   const suffix = m[2]?.trim().toLowerCase();
   if (!suffix) return { value, unit: shown, core: value * UNITS[shown].toCore };
   const sameKind = dimension === 'product_rate' ? 'nutrient_rate' : dimension;
   const options = (Object.keys(UNITS) as Unit[]).filter((u) => UNITS[u].dimension === sameKind);
   const unit = options.find((u) => (UNITS[u].spellings as readonly string[]).includes(suffix));
-  if (!unit) refuse('unknown_id', field, `${field} = ${typed.trim()}: the unit ${m[2]?.trim()} does not fit here; use ${options.join(' or ')}.`, { value: typed, allowed: options.join(', ') });
+  if (!unit)
+    refuse(
+      'unknown_id',
+      field,
+      `${field} = ${typed.trim()}: the unit ${m[2]?.trim()} does not fit here; use ${options.join(' or ')}.`,
+      { value: typed, allowed: options.join(', ') },
+    );
   return { value, unit, core: value * UNITS[unit].toCore };
 }

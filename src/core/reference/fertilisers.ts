@@ -11,16 +11,35 @@ import placementFile from './tables/placement.json';
 export type Fertiliser = z.infer<typeof fertiliserRow>;
 export type SplitClass = 'light' | 'medium' | 'heavy';
 
-const index = changeable('fertilisers', lazily(() => rowsOf<Fertiliser>(fertiliserFile)), (f) => f.productId);
+const index = changeable(
+  'fertilisers',
+  lazily(() => rowsOf<Fertiliser>(fertiliserFile)),
+  (f) => f.productId,
+);
 export const fertilisers = (): Fertiliser[] => [...index().values()];
 export function fertiliserOf(id: string, field = 'product_id'): Fertiliser {
   const f = index().get(id);
   if (f) return f;
-  return refuse('unknown_id', field, `${field} "${id}" is not in the library. Nearest: ${closest(id, [...index().keys()]).join(', ')}.`, { value: id });
+  return refuse(
+    'unknown_id',
+    field,
+    `${field} "${id}" is not in the library. Nearest: ${closest(id, [...index().keys()]).join(', ')}.`,
+    { value: id },
+  );
 }
 
 export const placements = lazily(() => rowsOf<z.infer<typeof placementRow>>(placementFile));
-export const placementOf = (id: string) => placements().find((p) => p.placementId === id) ?? refuse('unknown_id', 'placement_id', `Unknown placement ${id}: use one of ${placements().map((p) => p.placementId).join(', ')}.`, { value: id });
+export const placementOf = (id: string) =>
+  placements().find((p) => p.placementId === id) ??
+  refuse(
+    'unknown_id',
+    'placement_id',
+    `Unknown placement ${id}: use one of ${placements()
+      .map((p) => p.placementId)
+      .join(', ')}.`,
+    { value: id },
+  );
 
 const doses = lazily(() => rowsOf<z.infer<typeof doseLimitRow>>(doseFile));
-export const doseLimit = (doseClass: string, splitClass: SplitClass) => doses().find((d) => d.doseClass === doseClass && d.splitClass === splitClass);
+export const doseLimit = (doseClass: string, splitClass: SplitClass) =>
+  doses().find((d) => d.doseClass === doseClass && d.splitClass === splitClass);

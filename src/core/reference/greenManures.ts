@@ -11,9 +11,25 @@ export type GreenManureSpecies = z.infer<typeof greenManureRow>;
 const species = lazily(() => byKey(rowsOf<GreenManureSpecies>(speciesFile), (r) => r.speciesKey));
 export const greenManures = (): GreenManureSpecies[] => [...species().values()];
 /** @throws Refusal naming the nearest keys */
-export const greenManureOf = (key: string): GreenManureSpecies => species().get(key) ?? refuse('unknown_id', 'species_key', `species_key: unknown species ${key}. Nearest keys: ${closest(key, [...species().keys()]).join(', ')}.`, { value: key });
+export const greenManureOf = (key: string): GreenManureSpecies =>
+  species().get(key) ??
+  refuse(
+    'unknown_id',
+    'species_key',
+    `species_key: unknown species ${key}. Nearest keys: ${closest(key, [...species().keys()]).join(', ')}.`,
+    { value: key },
+  );
 
-const placements = lazily(() => byKey(rowsOf<z.infer<typeof residuePlacementRow>>(placementFile), (r) => r.placement));
+const placements = lazily(() =>
+  byKey(rowsOf<z.infer<typeof residuePlacementRow>>(placementFile), (r) => r.placement),
+);
 /** How residues lie: factors on release and on tie-up (chapter 1, C6 step 8). */
-export const residuePlacementOf = (key: string) => placements().get(key) ?? refuse('unknown_id', 'placement', `placement = ${key} is not known: use one of ${[...placements().keys()].join(', ')}.`, { value: key });
+export const residuePlacementOf = (key: string) =>
+  placements().get(key) ??
+  refuse(
+    'unknown_id',
+    'placement',
+    `placement = ${key} is not known: use one of ${[...placements().keys()].join(', ')}.`,
+    { value: key },
+  );
 export const residuePlacements = (): string[] => [...placements().keys()];

@@ -17,13 +17,27 @@ const index = lazily(() => groupedBy(legumes(), (r) => r.legumeKey));
 export function legumeOf(key: string): readonly Legume[] {
   const rows = index().get(key);
   if (rows) return rows;
-  return refuse('unknown_id', 'legume_key', `legume_key: unknown legume ${key}. Nearest keys: ${closest(key, [...index().keys()]).join(', ')}.`, { value: key });
+  return refuse(
+    'unknown_id',
+    'legume_key',
+    `legume_key: unknown legume ${key}. Nearest keys: ${closest(key, [...index().keys()]).join(', ')}.`,
+    { value: key },
+  );
 }
 
 const modifiers = lazily(() => rowsOf<LegumeModifier>(modifierFile));
-export const modifierLevels = (modifier: string): string[] => modifiers().filter((m) => m.modifier === modifier).map((m) => m.level);
+export const modifierLevels = (modifier: string): string[] =>
+  modifiers()
+    .filter((m) => m.modifier === modifier)
+    .map((m) => m.level);
 export const modifierOf = (modifier: string, level: string): LegumeModifier =>
-  modifiers().find((m) => m.modifier === modifier && m.level === level) ?? refuse('unknown_id', modifier, `${modifier} = ${level} is not known: use one of ${modifierLevels(modifier).join(', ')}.`, { value: level });
+  modifiers().find((m) => m.modifier === modifier && m.level === level) ??
+  refuse(
+    'unknown_id',
+    modifier,
+    `${modifier} = ${level} is not known: use one of ${modifierLevels(modifier).join(', ')}.`,
+    { value: level },
+  );
 
 /** Net N release of residues by C:N and week (chapter 1 C6 step 7). */
 export const residueRelease = lazily(() => rowsOf<z.infer<typeof residueReleaseRow>>(releaseFile));

@@ -34,7 +34,10 @@ export function withLibrary<T>(changes: readonly LibraryChange[], work: () => T)
 
 const built = new WeakMap<readonly LibraryChange[], Map<string, ReadonlyMap<string, unknown>>>();
 /** Rows of a table by key, with the farm's own values laid over them; the same map as long as the farm's library stays the same. */
-export function libraryRows<R extends Row>(table: LibraryTable, book: ReadonlyMap<string, R>): ReadonlyMap<string, R> {
+export function libraryRows<R extends Row>(
+  table: LibraryTable,
+  book: ReadonlyMap<string, R>,
+): ReadonlyMap<string, R> {
   const changes = current.filter((c) => c.table === table);
   if (changes.length === 0) return book;
   const cache = built.get(current) ?? new Map<string, ReadonlyMap<string, unknown>>();
@@ -43,18 +46,46 @@ export function libraryRows<R extends Row>(table: LibraryTable, book: ReadonlyMa
   if (found) return found;
   const rows = new Map(book);
   for (const c of changes) {
-    const base = rows.get(c.key) ?? book.get(c.like) ?? refuse('unknown_id', 'like', `${c.key} is made after ${c.like}, which is not in the library.`, { value: c.like });
-    rows.set(c.key, Object.freeze({ ...base, ...c.values, ...(c.key === c.like ? {} : ownKey(table, c.key)), source: `the farm’s own: ${c.why} (${c.by}, ${c.on})`, confidence: 'medium' as const }));
+    const base =
+      rows.get(c.key) ??
+      book.get(c.like) ??
+      refuse(
+        'unknown_id',
+        'like',
+        `${c.key} is made after ${c.like}, which is not in the library.`,
+        { value: c.like },
+      );
+    rows.set(
+      c.key,
+      Object.freeze({
+        ...base,
+        ...c.values,
+        ...(c.key === c.like ? {} : ownKey(table, c.key)),
+        source: `the farm’s own: ${c.why} (${c.by}, ${c.on})`,
+        confidence: 'medium' as const,
+      }),
+    );
   }
   cache.set(table, rows);
   return rows;
 }
 /** Column that names a row, by table. */
-export const KEY_COLUMN: Record<LibraryTable, string> = { crops: 'key', materials: 'key', fertilisers: 'productId', limes: 'key', ranges: 'rowKey' };
-const ownKey = (table: LibraryTable, key: string) => (table === 'ranges' ? {} : { [KEY_COLUMN[table]]: key });
+export const KEY_COLUMN: Record<LibraryTable, string> = {
+  crops: 'key',
+  materials: 'key',
+  fertilisers: 'productId',
+  limes: 'key',
+  ranges: 'rowKey',
+};
+const ownKey = (table: LibraryTable, key: string) =>
+  table === 'ranges' ? {} : { [KEY_COLUMN[table]]: key };
 
 /** Index of a table that the farm may change: built once, and again for each farm that has changes. */
-export const changeable = <R extends Row>(table: LibraryTable, rows: () => readonly R[], key: (r: R) => string): (() => ReadonlyMap<string, R>) => {
+export const changeable = <R extends Row>(
+  table: LibraryTable,
+  rows: () => readonly R[],
+  key: (r: R) => string,
+): (() => ReadonlyMap<string, R>) => {
   let book: ReadonlyMap<string, R> | undefined;
   return () => libraryRows(table, (book ??= byKey(rows(), key)));
 };

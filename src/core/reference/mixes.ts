@@ -5,7 +5,11 @@ import foliarFile from './tables/foliar_limits.json';
 import tankFile from './tables/tank_mix.json';
 
 const tanks = lazily(() => rowsOf<z.infer<typeof tankMixRow>>(tankFile));
-export const tankMixStatus = (a: string, b: string) => tanks().find((t) => (t.mixClassA === a && t.mixClassB === b) || (t.mixClassA === b && t.mixClassB === a));
+export const tankMixStatus = (a: string, b: string) =>
+  tanks().find(
+    (t) => (t.mixClassA === a && t.mixClassB === b) || (t.mixClassA === b && t.mixClassB === a),
+  );
 
 const foliar = lazily(() => rowsOf<z.infer<typeof foliarLimitRow>>(foliarFile));
-export const foliarLimit = (productId: string, cropGroup: string) => foliar().find((r) => r.productId === productId && r.cropGroup === cropGroup);
+export const foliarLimit = (productId: string, cropGroup: string) =>
+  foliar().find((r) => r.productId === productId && r.cropGroup === cropGroup);

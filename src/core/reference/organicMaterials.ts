@@ -11,20 +11,40 @@ import modifierFile from './tables/nh3_modifiers.json';
 export type Material = z.infer<typeof materialRow>;
 export type SpreadingMethod = z.infer<typeof nh3MethodRow>;
 
-const materialIndex = changeable('materials', lazily(() => rowsOf<Material>(materialFile)), (m) => m.key);
+const materialIndex = changeable(
+  'materials',
+  lazily(() => rowsOf<Material>(materialFile)),
+  (m) => m.key,
+);
 export const materials = (): Material[] => [...materialIndex().values()];
 export function materialOf(key: string): Material {
   const m = materialIndex().get(key);
   if (m) return m;
-  return refuse('unknown_id', 'material', `Unknown material ${key}. Nearest keys: ${closest(key, [...materialIndex().keys()]).join(', ')}.`, { value: key });
+  return refuse(
+    'unknown_id',
+    'material',
+    `Unknown material ${key}. Nearest keys: ${closest(key, [...materialIndex().keys()]).join(', ')}.`,
+    { value: key },
+  );
 }
 const LIQUID_FORMS: readonly string[] = ['liquid', 'slurry', 'liquid_concentrate'];
-export const isLiquid = (m: Pick<Material, 'physicalForm'>): boolean => LIQUID_FORMS.includes(m.physicalForm);
+export const isLiquid = (m: Pick<Material, 'physicalForm'>): boolean =>
+  LIQUID_FORMS.includes(m.physicalForm);
 
 export const spreadingMethods = lazily(() => rowsOf<SpreadingMethod>(methodFile));
 export const spreadingMethodOf = (key: string): SpreadingMethod =>
-  spreadingMethods().find((m) => m.methodKey === key) ?? refuse('unknown_id', 'method', `Unknown spreading method ${key}: use one of ${spreadingMethods().map((m) => m.methodKey).join(', ')}.`, { value: key });
+  spreadingMethods().find((m) => m.methodKey === key) ??
+  refuse(
+    'unknown_id',
+    'method',
+    `Unknown spreading method ${key}: use one of ${spreadingMethods()
+      .map((m) => m.methodKey)
+      .join(', ')}.`,
+    { value: key },
+  );
 
 const modifiers = lazily(() => rowsOf<z.infer<typeof nh3ModifierRow>>(modifierFile));
-export const ammoniaModifier = (key: string, level: string | null = null) => modifiers().find((m) => m.modifierKey === key && m.level === level);
-export const ammoniaLevels = (key: string): string[] => modifiers().flatMap((m) => (m.modifierKey === key && m.level ? [m.level] : []));
+export const ammoniaModifier = (key: string, level: string | null = null) =>
+  modifiers().find((m) => m.modifierKey === key && m.level === level);
+export const ammoniaLevels = (key: string): string[] =>
+  modifiers().flatMap((m) => (m.modifierKey === key && m.level ? [m.level] : []));

@@ -14,15 +14,47 @@ export type TargetPh = z.infer<typeof targetPhRow>;
 export const soilTestLevels = lazily(() => rowsOf<SoilTestLevel>(levelFile));
 const targets = lazily(() => byKey(rowsOf<TargetPh>(targetFile), (r) => r.cropGroup));
 export const targetPhOf = (cropGroup: string): TargetPh =>
-  targets().get(cropGroup) ?? refuse('unknown_id', 'crop', `Unknown crop group ${cropGroup} for pH. Nearest: ${closest(cropGroup, [...targets().keys()]).join(', ')}.`, { value: cropGroup });
-const EXTRACTANT_NAMES: Record<string, string> = { bray_1: 'Bray-1', mehlich_3: 'Mehlich-3', mehlich_3_col: 'Mehlich-3, colour', mehlich_3_icp: 'Mehlich-3, ICP', olsen: 'Olsen', morgan: 'Morgan', modified_morgan: 'modified Morgan', cal: 'CAL', dtpa: 'DTPA', calcium_phosphate_so4: 'calcium phosphate, sulphate-S' };
+  targets().get(cropGroup) ??
+  refuse(
+    'unknown_id',
+    'crop',
+    `Unknown crop group ${cropGroup} for pH. Nearest: ${closest(cropGroup, [...targets().keys()]).join(', ')}.`,
+    { value: cropGroup },
+  );
+const EXTRACTANT_NAMES: Record<string, string> = {
+  bray_1: 'Bray-1',
+  mehlich_3: 'Mehlich-3',
+  mehlich_3_col: 'Mehlich-3, colour',
+  mehlich_3_icp: 'Mehlich-3, ICP',
+  olsen: 'Olsen',
+  morgan: 'Morgan',
+  modified_morgan: 'modified Morgan',
+  cal: 'CAL',
+  dtpa: 'DTPA',
+  calcium_phosphate_so4: 'calcium phosphate, sulphate-S',
+};
 /** The extractant in the words of the trade. */
-export const extractantName = (key: string): string => EXTRACTANT_NAMES[key] ?? key.replaceAll('_', ' ');
+export const extractantName = (key: string): string =>
+  EXTRACTANT_NAMES[key] ?? key.replaceAll('_', ' ');
 /** p -> P, mg -> Mg. */
 export const nutrientSymbol = (key: string): string => (key[0]?.toUpperCase() ?? '') + key.slice(1);
-const conversions = lazily(() => byKey(rowsOf<z.infer<typeof conversionRow>>(conversionFile), (r) => r.key));
+const conversions = lazily(() =>
+  byKey(rowsOf<z.infer<typeof conversionRow>>(conversionFile), (r) => r.key),
+);
 /** Conversions from one extractant for a nutrient; those without a factor are left out. */
-export const conversionsFrom = (nutrient: string, extractant: string) => [...conversions().values()].filter((r) => r.nutrient === nutrient && r.fromExtractant === extractant && r.factor !== null);
-export const conversionOf = (key: string) => conversions().get(key) ?? refuse('unknown_id', 'key', `no conversion between these extractants: ${key} is not in the table.`, { value: key });
-const screens = lazily(() => byKey(rowsOf<z.infer<typeof pScreenRow>>(screenFile), (r) => r.extractant));
+export const conversionsFrom = (nutrient: string, extractant: string) =>
+  [...conversions().values()].filter(
+    (r) => r.nutrient === nutrient && r.fromExtractant === extractant && r.factor !== null,
+  );
+export const conversionOf = (key: string) =>
+  conversions().get(key) ??
+  refuse(
+    'unknown_id',
+    'key',
+    `no conversion between these extractants: ${key} is not in the table.`,
+    { value: key },
+  );
+const screens = lazily(() =>
+  byKey(rowsOf<z.infer<typeof pScreenRow>>(screenFile), (r) => r.extractant),
+);
 export const pScreenOf = (extractant: string) => screens().get(extractant);

@@ -11,14 +11,33 @@ export type StageRow = z.infer<typeof phenologyRow>;
 export type ClimateMonth = z.infer<typeof climateRow>;
 
 const stages = lazily(() => groupedBy(rowsOf<StageRow>(phenologyFile), (r) => r.cropId));
-export const stagesOf = (cropId: string): readonly StageRow[] => stages().get(cropId) ?? refuse('unknown_id', 'crop_id', `Unknown season crop ${cropId}: use one of ${[...stages().keys()].join(', ')}.`, { value: cropId });
+export const stagesOf = (cropId: string): readonly StageRow[] =>
+  stages().get(cropId) ??
+  refuse(
+    'unknown_id',
+    'crop_id',
+    `Unknown season crop ${cropId}: use one of ${[...stages().keys()].join(', ')}.`,
+    { value: cropId },
+  );
 
-const curves = lazily(() => groupedBy(rowsOf<z.infer<typeof gddCurveRow>>(curveFile), (r) => r.cropId));
-export const gddCurveOf = (cropId: string): readonly (readonly [number, number])[] => (curves().get(cropId) ?? []).map((r) => [r.gddCD, r.cumNUptakeFrac] as const);
+const curves = lazily(() =>
+  groupedBy(rowsOf<z.infer<typeof gddCurveRow>>(curveFile), (r) => r.cropId),
+);
+export const gddCurveOf = (cropId: string): readonly (readonly [number, number])[] =>
+  (curves().get(cropId) ?? []).map((r) => [r.gddCD, r.cumNUptakeFrac] as const);
 
-const params = lazily(() => byKey(rowsOf<z.infer<typeof cropParamRow>>(paramFile), (r) => r.cropId));
+const params = lazily(() =>
+  byKey(rowsOf<z.infer<typeof cropParamRow>>(paramFile), (r) => r.cropId),
+);
 export const cropParamsOf = (cropId: string) => params().get(cropId);
 
 const climates = lazily(() => groupedBy(rowsOf<ClimateMonth>(climateFile), (r) => r.climateId));
 const climateIds = (): string[] => [...climates().keys()];
-export const climateOf = (id: string): readonly ClimateMonth[] => climates().get(id) ?? refuse('unknown_id', 'climate_id', `Unknown climate ${id}: use one of ${climateIds().join(', ')}.`, { value: id });
+export const climateOf = (id: string): readonly ClimateMonth[] =>
+  climates().get(id) ??
+  refuse(
+    'unknown_id',
+    'climate_id',
+    `Unknown climate ${id}: use one of ${climateIds().join(', ')}.`,
+    { value: id },
+  );

@@ -10,7 +10,9 @@ interface TableFile {
 export function rowsOf<Row>(file: unknown): readonly Row[] {
   const { columns, rows } = file as TableFile;
   const names = columns.map(toCamel);
-  return rows.map((cells) => Object.freeze(Object.fromEntries(names.map((n, i) => [n, cells[i] ?? null]))) as Row);
+  return rows.map(
+    (cells) => Object.freeze(Object.fromEntries(names.map((n, i) => [n, cells[i] ?? null]))) as Row,
+  );
 }
 
 /** Builds on the first call only, so that a table is not unpacked until somebody asks for it. */
@@ -20,13 +22,19 @@ export function lazily<T>(build: () => T): () => T {
 }
 
 /** First row for each key. */
-export const byKey = <Row, K extends string | number>(rows: readonly Row[], key: (r: Row) => K): ReadonlyMap<K, Row> => {
+export const byKey = <Row, K extends string | number>(
+  rows: readonly Row[],
+  key: (r: Row) => K,
+): ReadonlyMap<K, Row> => {
   const map = new Map<K, Row>();
   for (const r of rows) if (!map.has(key(r))) map.set(key(r), r);
   return map;
 };
 
-export const groupedBy = <Row, K extends string>(rows: readonly Row[], key: (r: Row) => K): ReadonlyMap<K, Row[]> => {
+export const groupedBy = <Row, K extends string>(
+  rows: readonly Row[],
+  key: (r: Row) => K,
+): ReadonlyMap<K, Row[]> => {
   const map = new Map<K, Row[]>();
   for (const r of rows) map.set(key(r), [...(map.get(key(r)) ?? []), r]);
   return map;

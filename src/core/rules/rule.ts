@@ -25,18 +25,35 @@ export interface Warning {
   about?: string;
 }
 
-const figure = (v: string | number): string => (typeof v === 'number' ? String(Number(v.toFixed(Math.abs(v) < 10 ? 1 : 0))) : v);
-const fillIn = (text: string, fill: Fill): string => text.replace(/\{(\w+)\}/g, (whole, key: string) => (key in fill ? figure(fill[key] as string | number) : whole));
+const figure = (v: string | number): string =>
+  typeof v === 'number' ? String(Number(v.toFixed(Math.abs(v) < 10 ? 1 : 0))) : v;
+const fillIn = (text: string, fill: Fill): string =>
+  text.replace(/\{(\w+)\}/g, (whole, key: string) =>
+    key in fill ? figure(fill[key] as string | number) : whole,
+  );
 
 const ORDER: Record<Level, number> = { stop: 0, caution: 1, info: 2 };
-export const byLevel = (a: { level: Level }, b: { level: Level }): number => ORDER[a.level] - ORDER[b.level];
+export const byLevel = (a: { level: Level }, b: { level: Level }): number =>
+  ORDER[a.level] - ORDER[b.level];
 
 /** Tests all rules on the facts; stops come first, then cautions, then infos. `about` names the thing in question. */
-export function judge<Facts>(rules: readonly Rule<Facts>[], facts: Facts, about?: string): Warning[] {
+export function judge<Facts>(
+  rules: readonly Rule<Facts>[],
+  facts: Facts,
+  about?: string,
+): Warning[] {
   const fired: Warning[] = [];
   for (const rule of rules) {
     const fill = rule.test(facts);
-    if (fill) fired.push({ module: rule.module, id: rule.id, level: rule.level, message: fillIn(rule.message, fill), action: fillIn(rule.action, fill), ...(about ? { about } : {}) });
+    if (fill)
+      fired.push({
+        module: rule.module,
+        id: rule.id,
+        level: rule.level,
+        message: fillIn(rule.message, fill),
+        action: fillIn(rule.action, fill),
+        ...(about ? { about } : {}),
+      });
   }
   return fired.sort(byLevel);
 }

@@ -1,9 +1,28 @@
 import { describe, expect, it } from 'vitest';
 import { judge } from '../rules/rule';
-import { leafReadingRules, leafSampleRules, type LeafReadingFacts, type LeafSampleFacts } from './rules';
+import {
+  leafReadingRules,
+  leafSampleRules,
+  type LeafReadingFacts,
+  type LeafSampleFacts,
+} from './rules';
 
-const sample: LeafSampleFacts = { how: 'inside', window: 'BBCH 35-39', nOrgans: 40, minCount: 30, areaHa: 3, perennial: false, flags: [], daysSinceSpray: null, short: [], missing: [], Al: null, Fe: null };
-const ids = (facts: Partial<LeafSampleFacts>) => judge(leafSampleRules, { ...sample, ...facts }).map((w) => w.id);
+const sample: LeafSampleFacts = {
+  how: 'inside',
+  window: 'BBCH 35-39',
+  nOrgans: 40,
+  minCount: 30,
+  areaHa: 3,
+  perennial: false,
+  flags: [],
+  daysSinceSpray: null,
+  short: [],
+  missing: [],
+  Al: null,
+  Fe: null,
+};
+const ids = (facts: Partial<LeafSampleFacts>) =>
+  judge(leafSampleRules, { ...sample, ...facts }).map((w) => w.id);
 
 describe('rules of a leaf sample', () => {
   it('say nothing about a good sample', () => expect(ids({})).toEqual([]));
@@ -25,13 +44,42 @@ describe('rules of a leaf sample', () => {
     expect(ids(at)).toContain(id);
     expect(ids(before)).not.toContain(id);
   });
-  it('names every sprayed element once', () => expect(judge(leafSampleRules, { ...sample, daysSinceSpray: 6, flags: [['spray_residue_declared', 'caution', 'Mn'], ['spray_residue_declared', 'caution', 'Zn']] })[0]?.message).toBe('Mn, Zn was sprayed 6 days ago: residue hides the plant.'));
-  it('does not claim a figure that was not measured', () => expect(judge(leafSampleRules, { ...sample, flags: [['soil_dust', 'stop', 'Fe']], Fe: 900 })[0]?.message).toContain('Al not measured, Fe 900'));
+  it('names every sprayed element once', () =>
+    expect(
+      judge(leafSampleRules, {
+        ...sample,
+        daysSinceSpray: 6,
+        flags: [
+          ['spray_residue_declared', 'caution', 'Mn'],
+          ['spray_residue_declared', 'caution', 'Zn'],
+        ],
+      })[0]?.message,
+    ).toBe('Mn, Zn was sprayed 6 days ago: residue hides the plant.'));
+  it('does not claim a figure that was not measured', () =>
+    expect(
+      judge(leafSampleRules, { ...sample, flags: [['soil_dust', 'stop', 'Fe']], Fe: 900 })[0]
+        ?.message,
+    ).toContain('Al not measured, Fe 900'));
 });
 
-const unit = (result: 'ok' | 'caution' | 'stop', suggest: string | null = null) => ({ result, suggest, valueCore: 4.2, suggestValue: null });
-const reading: LeafReadingFacts = { nutrient: 'N', cls: 'sufficient', p: 0.1, unit: unit('ok'), typed: '4.2 %', decimal: null, weakStandard: false, legume: false };
-const read = (facts: Partial<LeafReadingFacts>) => judge(leafReadingRules, { ...reading, ...facts }).map((w) => w.id);
+const unit = (result: 'ok' | 'caution' | 'stop', suggest: string | null = null) => ({
+  result,
+  suggest,
+  valueCore: 4.2,
+  suggestValue: null,
+});
+const reading: LeafReadingFacts = {
+  nutrient: 'N',
+  cls: 'sufficient',
+  p: 0.1,
+  unit: unit('ok'),
+  typed: '4.2 %',
+  decimal: null,
+  weakStandard: false,
+  legume: false,
+};
+const read = (facts: Partial<LeafReadingFacts>) =>
+  judge(leafReadingRules, { ...reading, ...facts }).map((w) => w.id);
 
 describe('rules of a leaf value', () => {
   it('say nothing about a sufficient value', () => expect(read({})).toEqual([]));

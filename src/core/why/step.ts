@@ -22,22 +22,47 @@ export interface Step {
 type Extra = Partial<Omit<Step, 'id' | 'label' | 'value' | 'unit'>>;
 
 /** @example step('credit.soil_nitrate', 'Soil nitrate', 54.15, 'kg/ha', { formula: 'sum of the layers' }) */
-export const step = (id: string, label: string, value: Step['value'], unit: string, extra: Extra = {}): Step => ({ id, label, value, unit, inputs: [], ...extra });
+export const step = (
+  id: string,
+  label: string,
+  value: Step['value'],
+  unit: string,
+  extra: Extra = {},
+): Step => ({ id, label, value, unit, inputs: [], ...extra });
 
 /** A value read from a reference table, with the row's own source and confidence. */
-export const fromTable = (id: string, label: string, value: Step['value'], unit: string, row: { source?: string | null; confidence?: string | null }): Step =>
-  step(id, label, value, unit, { source: row.source ?? 'consensus', confidence: asConfidence(row.confidence) });
+export const fromTable = (
+  id: string,
+  label: string,
+  value: Step['value'],
+  unit: string,
+  row: { source?: string | null; confidence?: string | null },
+): Step =>
+  step(id, label, value, unit, {
+    source: row.source ?? 'consensus',
+    confidence: asConfidence(row.confidence),
+  });
 
 /** A value that somebody entered. */
-export const entered = (id: string, label: string, value: Step['value'], unit: string, note?: string): Step => step(id, label, value, unit, { source: 'entered', note });
+export const entered = (
+  id: string,
+  label: string,
+  value: Step['value'],
+  unit: string,
+  note?: string,
+): Step => step(id, label, value, unit, { source: 'entered', note });
 
-export const asConfidence = (text: string | null | undefined): Confidence => (text === 'high' || text === 'low' ? text : 'medium');
+export const asConfidence = (text: string | null | undefined): Confidence =>
+  text === 'high' || text === 'low' ? text : 'medium';
 
 const rank: Record<Confidence, number> = { low: 0, medium: 1, high: 2 };
 
 /** The lowest confidence among a figure's inputs is the confidence of the figure. */
 export function weakest(tree: Step): Confidence {
-  return tree.inputs.reduce<Confidence>((low, s) => (rank[weakest(s)] < rank[low] ? weakest(s) : low), tree.confidence ?? 'high');
+  return tree.inputs.reduce<Confidence>(
+    (low, s) => (rank[weakest(s)] < rank[low] ? weakest(s) : low),
+    tree.confidence ?? 'high',
+  );
 }
 
 /** Finds a figure by its id anywhere in a tree. */
@@ -52,7 +77,20 @@ export function findStep(trees: readonly Step[], id: string): Step | undefined {
 
 /** A tree as plain lines, for the printed sheet and the command line. */
 export function asLines(tree: Step, depth = 0): string[] {
-  const figure = typeof tree.value === 'number' ? `${Number(tree.value.toFixed(4))}` : (tree.value ?? 'not known');
-  const tail = [tree.formula, tree.source && tree.source !== 'entered' ? `source: ${tree.source}` : tree.source, tree.confidence && `confidence ${tree.confidence}`, tree.note].filter(Boolean).join('; ');
-  return [`${'  '.repeat(depth)}${tree.label}: ${figure}${tree.unit ? ` ${tree.unit}` : ''}${tail ? ` (${tail})` : ''}`, ...tree.inputs.flatMap((s) => asLines(s, depth + 1))];
+  const figure =
+    typeof tree.value === 'number'
+      ? `${Number(tree.value.toFixed(4))}`
+      : (tree.value ?? 'not known');
+  const tail = [
+    tree.formula,
+    tree.source && tree.source !== 'entered' ? `source: ${tree.source}` : tree.source,
+    tree.confidence && `confidence ${tree.confidence}`,
+    tree.note,
+  ]
+    .filter(Boolean)
+    .join('; ');
+  return [
+    `${'  '.repeat(depth)}${tree.label}: ${figure}${tree.unit ? ` ${tree.unit}` : ''}${tail ? ` (${tail})` : ''}`,
+    ...tree.inputs.flatMap((s) => asLines(s, depth + 1)),
+  ];
 }

@@ -10,7 +10,11 @@ import { useWorkspace } from '../workspace/context';
 import { useLibrary } from '../workspace/useLibrary';
 
 const READING = {
-  undefined: 'Nothing is brought.', low: 'Low: much of it stays in the field, or goes to air and water.', normal: 'Usual: 50 to 90 % of what is brought leaves with the harvest.', mining: 'The crop lives on the soil: expected after a ley or of a grain legume; for years running organic matter falls.',
+  undefined: 'Nothing is brought.',
+  low: 'Low: much of it stays in the field, or goes to air and water.',
+  normal: 'Usual: 50 to 90 % of what is brought leaves with the harvest.',
+  mining:
+    'The crop lives on the soil: expected after a ley or of a grain legume; for years running organic matter falls.',
 } as const;
 
 /** All N that comes into the field against all that leaves it, and P and K beside: another sum than the sheet's, for the years. */
@@ -19,21 +23,66 @@ export function FieldBalancePart() {
   const { show, unit } = useUnits();
   const inLibrary = useLibrary();
   const { cropKey, yieldGoalTHa } = plan.season;
-  const b = useMemo(() => (cropKey && yieldGoalTHa !== null ? inLibrary(() => fieldBalance(plan, cropOf(cropKey), a)) : null), [plan, a, cropKey, yieldGoalTHa, inLibrary]);
+  const b = useMemo(
+    () =>
+      cropKey && yieldGoalTHa !== null
+        ? inLibrary(() => fieldBalance(plan, cropOf(cropKey), a))
+        : null,
+    [plan, a, cropKey, yieldGoalTHa, inLibrary],
+  );
   if (!b) return null;
   const n = (v: number) => show(v, 'nutrient_rate');
   const signed = (v: number) => `${v > 0 ? '+' : v < 0 ? '−' : ''}${n(Math.abs(v))}`;
   return (
-    <Part title="Into the field and out of it" aside="all N of manure, not what this crop can use; soil N is a stock">
+    <Part
+      title="Into the field and out of it"
+      aside="all N of manure, not what this crop can use; soil N is a stock"
+    >
       <table className="ruled max-w-[30rem]" data-testid="field-balance">
-        <thead><tr><th>{unit('nutrient_rate')}</th><th className="num">N</th></tr></thead>
+        <thead>
+          <tr>
+            <th>{unit('nutrient_rate')}</th>
+            <th className="num">N</th>
+          </tr>
+        </thead>
         <tbody>
-          {b.inputs.map((x) => <tr key={x.key}><th scope="row">{x.label}</th><td className="num">{n(x.kgHa)}</td></tr>)}
-          <tr><th scope="row">Leaves with product{plan.season.strawRemovedFrac > 0 ? ' and straw' : ''}</th><td className="num">−{n(b.nOutKgHa)}</td></tr>
-          <tr className="total"><th scope="row">{b.surplusKgHa < 0 ? 'Taken from the soil' : 'Stays behind'}</th><td className="num"><WhyFigure step={b.why} label="N in less N out">{n(Math.abs(b.surplusKgHa))}</WhyFigure></td></tr>
+          {b.inputs.map((x) => (
+            <tr key={x.key}>
+              <th scope="row">{x.label}</th>
+              <td className="num">{n(x.kgHa)}</td>
+            </tr>
+          ))}
+          <tr>
+            <th scope="row">
+              Leaves with product{plan.season.strawRemovedFrac > 0 ? ' and straw' : ''}
+            </th>
+            <td className="num">−{n(b.nOutKgHa)}</td>
+          </tr>
+          <tr className="total">
+            <th scope="row">{b.surplusKgHa < 0 ? 'Taken from the soil' : 'Stays behind'}</th>
+            <td className="num">
+              <WhyFigure step={b.why} label="N in less N out">
+                {n(Math.abs(b.surplusKgHa))}
+              </WhyFigure>
+            </td>
+          </tr>
         </tbody>
       </table>
-      <p className="mt-1">{b.nuePct !== null && <><strong>{b.nuePct.toFixed(0)} %</strong> of the N brought leaves with the harvest. </>}{a.sums.n.afterPlan > 15 && `The ${n(a.sums.n.afterPlan)} ${unit('nutrient_rate')} N that still have no pass are not in it. `}{READING[b.reading]} P {signed(b.pKgHa)} and K {signed(b.kKgHa)} {unit('nutrient_rate')} a year. <span className="note">A surplus to about 80 kg N/ha a year is the common ceiling in moist climates, less near water. One year after a ley or a drought says little.</span></p>
+      <p className="mt-1">
+        {b.nuePct !== null && (
+          <>
+            <strong>{b.nuePct.toFixed(0)} %</strong> of the N brought leaves with the harvest.{' '}
+          </>
+        )}
+        {a.sums.n.afterPlan > 15 &&
+          `The ${n(a.sums.n.afterPlan)} ${unit('nutrient_rate')} N that still have no pass are not in it. `}
+        {READING[b.reading]} P {signed(b.pKgHa)} and K {signed(b.kKgHa)} {unit('nutrient_rate')} a
+        year.{' '}
+        <span className="note">
+          A surplus to about 80 kg N/ha a year is the common ceiling in moist climates, less near
+          water. One year after a ley or a drought says little.
+        </span>
+      </p>
     </Part>
   );
 }

@@ -18,25 +18,106 @@ export function SideBySide() {
   const { show, unit } = useUnits();
   const variants = useMemo(() => variantsOf(plan), [plan]);
   const [chosen, setChosen] = useState<string[]>(['plan', 'n.index_ceiling', 'pk.build_maintain']);
-  const columns = useMemo(() => chosen.flatMap((key) => { const v = variants.find((x) => x.key === key); return v ? [compared(v)] : []; }), [chosen, variants]);
+  const columns = useMemo(
+    () =>
+      chosen.flatMap((key) => {
+        const v = variants.find((x) => x.key === key);
+        return v ? [compared(v)] : [];
+      }),
+    [chosen, variants],
+  );
   const kg = (v: number) => show(v, 'nutrient_rate', 0);
   const rows: [string, (f: Figures) => string][] = [
-    [`N required, ${unit('nutrient_rate')}`, (f) => kg(f.requirementN)], ['found and applied', (f) => kg(f.creditsN)], ['N still to bring', (f) => `${kg(f.toBring.n)} +/- ${kg(f.sdN)}`], ['P still to bring', (f) => kg(f.toBring.p)], ['K still to bring', (f) => kg(f.toBring.k)], ['S still to bring', (f) => kg(f.toBring.s)],
-    ['N left over', (f) => kg(f.surplusN)], ['N to buy, per ha', (f) => (f.cost === null ? '·' : f.cost.toFixed(0))], ['Stops and cautions', (f) => `${f.stops} and ${f.cautions}`],
+    [`N required, ${unit('nutrient_rate')}`, (f) => kg(f.requirementN)],
+    ['found and applied', (f) => kg(f.creditsN)],
+    ['N still to bring', (f) => `${kg(f.toBring.n)} +/- ${kg(f.sdN)}`],
+    ['P still to bring', (f) => kg(f.toBring.p)],
+    ['K still to bring', (f) => kg(f.toBring.k)],
+    ['S still to bring', (f) => kg(f.toBring.s)],
+    ['N left over', (f) => kg(f.surplusN)],
+    ['N to buy, per ha', (f) => (f.cost === null ? '·' : f.cost.toFixed(0))],
+    ['Stops and cautions', (f) => `${f.stops} and ${f.cautions}`],
   ];
-  const keep = (next: Plan) => { edit((p) => ({ ...next, passes: p.passes })); setChosen(['plan']); };
+  const keep = (next: Plan) => {
+    edit((p) => ({ ...next, passes: p.passes }));
+    setChosen(['plan']);
+  };
   return (
     <>
       <div className="mb-2 flex flex-wrap items-baseline gap-x-4 gap-y-2">
-        {columns.length < MOST && <ChoiceBox label="Look at it as" value={null} empty="another way" options={variants.filter((v) => !chosen.includes(v.key)).map((v) => ({ value: v.key, label: v.label }))} onValue={(v) => v && setChosen((c) => [...c.filter((k) => variants.some((x) => x.key === k)), v])} />}
+        {columns.length < MOST && (
+          <ChoiceBox
+            label="Look at it as"
+            value={null}
+            empty="another way"
+            options={variants
+              .filter((v) => !chosen.includes(v.key))
+              .map((v) => ({ value: v.key, label: v.label }))}
+            onValue={(v) =>
+              v && setChosen((c) => [...c.filter((k) => variants.some((x) => x.key === k)), v])
+            }
+          />
+        )}
         <span className="note">up to four at once; the passes planned stay as they are</span>
       </div>
       <Scrolled label="Ways compared">
         <table className="ruled" data-testid="side-by-side">
-          <thead><tr><th><span className="sr-only">Figure</span></th>{columns.map((c) => <th key={c.key} className="num">{c.label}</th>)}</tr></thead>
+          <thead>
+            <tr>
+              <th>
+                <span className="sr-only">Figure</span>
+              </th>
+              {columns.map((c) => (
+                <th key={c.key} className="num">
+                  {c.label}
+                </th>
+              ))}
+            </tr>
+          </thead>
           <tbody>
-            {rows.map(([word, of]) => <tr key={word} className={word === 'N still to bring' ? 'font-bold' : ''}><th scope="row">{word}</th>{columns.map((c) => <td key={c.key} className="num">{c.figures ? of(c.figures) : '·'}</td>)}</tr>)}
-            <tr><th scope="row"><span className="sr-only">Keep</span></th>{columns.map((c) => <td key={c.key} className="num">{c.refused ? <span className="problem block max-w-[16rem] text-left whitespace-normal">{c.refused}</span> : c.key !== 'plan' && !readOnly ? <button type="button" className="button" aria-label={`Keep: ${c.label}`} onClick={() => keep(c.plan)}>Keep this</button> : null} {c.key !== 'plan' && <button type="button" className="button" aria-label={`Put away: ${c.label}`} onClick={() => setChosen((k) => k.filter((x) => x !== c.key))}>Put away</button>}</td>)}</tr>
+            {rows.map(([word, of]) => (
+              <tr key={word} className={word === 'N still to bring' ? 'font-bold' : ''}>
+                <th scope="row">{word}</th>
+                {columns.map((c) => (
+                  <td key={c.key} className="num">
+                    {c.figures ? of(c.figures) : '·'}
+                  </td>
+                ))}
+              </tr>
+            ))}
+            <tr>
+              <th scope="row">
+                <span className="sr-only">Keep</span>
+              </th>
+              {columns.map((c) => (
+                <td key={c.key} className="num">
+                  {c.refused ? (
+                    <span className="problem block max-w-[16rem] text-left whitespace-normal">
+                      {c.refused}
+                    </span>
+                  ) : c.key !== 'plan' && !readOnly ? (
+                    <button
+                      type="button"
+                      className="button"
+                      aria-label={`Keep: ${c.label}`}
+                      onClick={() => keep(c.plan)}
+                    >
+                      Keep this
+                    </button>
+                  ) : null}{' '}
+                  {c.key !== 'plan' && (
+                    <button
+                      type="button"
+                      className="button"
+                      aria-label={`Put away: ${c.label}`}
+                      onClick={() => setChosen((k) => k.filter((x) => x !== c.key))}
+                    >
+                      Put away
+                    </button>
+                  )}
+                </td>
+              ))}
+            </tr>
           </tbody>
         </table>
       </Scrolled>

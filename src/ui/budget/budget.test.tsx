@@ -11,10 +11,19 @@ import { RatePlanner } from './RatePlanner';
 import { SchoolsPart } from './SchoolsPart';
 import { SideBySide } from './SideBySide';
 
-afterEach(() => { cleanup(); localStorage.clear(); });
+afterEach(() => {
+  cleanup();
+  localStorage.clear();
+});
 
-const column = (label: string) => { const heads = within(screen.getByTestId('side-by-side')).getAllByRole('columnheader'); return heads.findIndex((h) => h.textContent === label); };
-const figure = (row: RegExp, label: string) => { const r = within(screen.getByTestId('side-by-side')).getByRole('row', { name: row }); return [...r.querySelectorAll('th,td')][column(label)]?.textContent ?? ''; };
+const column = (label: string) => {
+  const heads = within(screen.getByTestId('side-by-side')).getAllByRole('columnheader');
+  return heads.findIndex((h) => h.textContent === label);
+};
+const figure = (row: RegExp, label: string) => {
+  const r = within(screen.getByTestId('side-by-side')).getByRole('row', { name: row });
+  return [...r.querySelectorAll('th,td')][column(label)]?.textContent ?? '';
+};
 
 describe('schools of thought', () => {
   it('ask for what each of them needs, and for nothing else', async () => {
@@ -24,21 +33,37 @@ describe('schools of thought', () => {
     expect(screen.getByLabelText('Previous crop group')).toBeTruthy();
     await userEvent.selectOptions(screen.getByLabelText('P and K by'), 'build_maintain');
     fireEvent.change(screen.getByLabelText('Years to build up'), { target: { value: '10' } });
-    expect(desk.plan.schools).toMatchObject({ n: 'index_ceiling', pk: 'build_maintain', buildYears: 10 });
+    expect(desk.plan.schools).toMatchObject({
+      n: 'index_ceiling',
+      pk: 'build_maintain',
+      buildYears: 10,
+    });
   });
   it('take trial plots row by row', async () => {
     showPart(<SchoolsPart />);
     await userEvent.selectOptions(screen.getByLabelText('N by'), 'economic_optimum');
-    for (let k = 0; k < 3; k++) await userEvent.click(screen.getByRole('button', { name: 'Trial plot' }));
+    for (let k = 0; k < 3; k++)
+      await userEvent.click(screen.getByRole('button', { name: 'Trial plot' }));
     fireEvent.change(screen.getByLabelText('Trial 2 yield'), { target: { value: '55' } });
-    expect(desk.plan.schools.trials).toEqual([{ nKgHa: 0, yieldTHa: 0 }, { nKgHa: 60, yieldTHa: 55 }, { nKgHa: 120, yieldTHa: 0 }]);
+    expect(desk.plan.schools.trials).toEqual([
+      { nKgHa: 0, yieldTHa: 0 },
+      { nKgHa: 60, yieldTHa: 55 },
+      { nKgHa: 120, yieldTHa: 0 },
+    ]);
     await userEvent.click(screen.getByRole('button', { name: 'Remove trial 1' }));
     expect(desk.plan.schools.trials).toHaveLength(2);
     await userEvent.selectOptions(screen.getByLabelText('Trials stood'), 'not');
     expect(desk.plan.schools.trialsAfterLegume).toBe(false);
   });
   it('a trial rate out of range is named and kept on screen', async () => {
-    showPart(<SchoolsPart />, { ...terraceShortWorked(), schools: { ...terraceShortWorked().schools, n: 'economic_optimum', trials: [{ nKgHa: 0, yieldTHa: 40 }] } });
+    showPart(<SchoolsPart />, {
+      ...terraceShortWorked(),
+      schools: {
+        ...terraceShortWorked().schools,
+        n: 'economic_optimum',
+        trials: [{ nKgHa: 0, yieldTHa: 40 }],
+      },
+    });
     fireEvent.change(screen.getByLabelText('Trial 1 N rate'), { target: { value: '900' } });
     expect(screen.getByRole('alert').textContent).toMatch(/900 is outside 0 to 600/);
     expect(desk.plan.schools.trials[0]?.nKgHa).toBe(0);
@@ -69,11 +94,27 @@ describe('side by side', () => {
     expect(desk.plan.passes).toEqual(terraceShortWorked().passes);
     expect(column('goal a tenth lower')).toBe(-1);
   });
-  it('offers a farmer the look, not the change', () => { showPart(<SideBySide />, terraceShortWorked(), true); expect(screen.queryByRole('button', { name: /^Keep/ })).toBeNull(); });
+  it('offers a farmer the look, not the change', () => {
+    showPart(<SideBySide />, terraceShortWorked(), true);
+    expect(screen.queryByRole('button', { name: /^Keep/ })).toBeNull();
+  });
 });
 
 describe('which rate', () => {
-  const planner = (plan: Plan) => { const o = plan.organics[0]; return o ? <RatePlanner application={o} take={(rate) => { desk.plan = { ...desk.plan, organics: desk.plan.organics.map((x) => (x.id === o.id ? { ...x, rate } : x)) }; }} /> : null; };
+  const planner = (plan: Plan) => {
+    const o = plan.organics[0];
+    return o ? (
+      <RatePlanner
+        application={o}
+        take={(rate) => {
+          desk.plan = {
+            ...desk.plan,
+            organics: desk.plan.organics.map((x) => (x.id === o.id ? { ...x, rate } : x)),
+          };
+        }}
+      />
+    ) : null;
+  };
   it('one basis binds, and its rate can be taken', async () => {
     showPart(planner);
     const table = within(screen.getByTestId('rate-table'));
@@ -83,20 +124,34 @@ describe('which rate', () => {
   });
   it('P paid ahead for three years raises its rate', () => {
     showPart(planner);
-    const byP = () => Number(within(screen.getByTestId('rate-table')).getByRole('row', { name: /^by P/ }).querySelectorAll('td')[0]?.textContent);
+    const byP = () =>
+      Number(
+        within(screen.getByTestId('rate-table'))
+          .getByRole('row', { name: /^by P/ })
+          .querySelectorAll('td')[0]?.textContent,
+      );
     const one = byP();
     fireEvent.change(screen.getByLabelText('P paid ahead for'), { target: { value: '3' } });
     expect(byP()).toBeCloseTo(3 * one, 0);
   });
   it('tells when the soil has P enough', () => {
     const rich = terraceShortWorked();
-    showPart(planner, { ...rich, ground: { ...rich.ground, readings: [{ nutrient: 'p', extractant: 'olsen', value: 70, unit: 'mg_kg', belowDetection: false }] } });
+    showPart(planner, {
+      ...rich,
+      ground: {
+        ...rich.ground,
+        readings: [
+          { nutrient: 'p', extractant: 'olsen', value: 70, unit: 'mg_kg', belowDetection: false },
+        ],
+      },
+    });
     expect(screen.getByText(/an N-based rate would add/)).toBeTruthy();
   });
 });
 
 describe('a green manure', () => {
-  const gm = (plan: Plan) => (plan.previous?.kind === 'green_manure' ? <GreenManure previous={plan.previous} /> : null);
+  const gm = (plan: Plan) =>
+    plan.previous?.kind === 'green_manure' ? <GreenManure previous={plan.previous} /> : null;
   const start: Plan = { ...terraceShortWorked(), previous: NEW_GREEN_MANURE };
   it('is typed species by species; shares that do not sum are named', async () => {
     showPart(gm, start);
@@ -108,26 +163,44 @@ describe('a green manure', () => {
     expect(screen.queryByRole('alert')).toBeNull();
     await userEvent.selectOptions(screen.getByLabelText('Stage of species 2'), 'seed_fill');
     fireEvent.change(screen.getByLabelText('N of species 1'), { target: { value: '4.1' } });
-    expect(desk.plan.previous).toMatchObject({ species: [{ share: 0.5, nPct: 4.1 }, { speciesKey: 'cereal_rye', share: 0.5, stage: 'seed_fill' }] });
+    expect(desk.plan.previous).toMatchObject({
+      species: [
+        { share: 0.5, nPct: 4.1 },
+        { speciesKey: 'cereal_rye', share: 0.5, stage: 'seed_fill' },
+      ],
+    });
     await userEvent.click(screen.getByRole('button', { name: 'Remove species 2' }));
     expect(screen.getByRole('alert')).toBeTruthy();
   });
   it('lies and leaves as it is told', async () => {
     showPart(gm, start);
     await userEvent.selectOptions(screen.getByLabelText('It lies'), 'surface_killed');
-    fireEvent.change(screen.getByLabelText('Share of tops carried off'), { target: { value: '0.8' } });
+    fireEvent.change(screen.getByLabelText('Share of tops carried off'), {
+      target: { value: '0.8' },
+    });
     fireEvent.change(screen.getByLabelText('Dry matter'), { target: { value: '4.5' } });
-    expect(desk.plan.previous).toMatchObject({ placement: 'surface_killed', removedFracTops: 0.8, dmTHa: 4.5 });
+    expect(desk.plan.previous).toMatchObject({
+      placement: 'surface_killed',
+      removedFracTops: 0.8,
+      dmTHa: 4.5,
+    });
   });
 });
 
 describe('residues', () => {
   it('come and go, and their figures with them', async () => {
     showPart(<ResidueBoxes />);
-    await userEvent.click(screen.getByRole('button', { name: 'Straw or leaves left on the field' }));
+    await userEvent.click(
+      screen.getByRole('button', { name: 'Straw or leaves left on the field' }),
+    );
     fireEvent.change(screen.getByLabelText('Residue left'), { target: { value: '7' } });
     fireEvent.change(screen.getByLabelText('N in it'), { target: { value: '5.5' } });
-    expect(desk.plan.residue).toEqual({ leftTDmHa: 7, nKgTDm: 5.5, placement: 'ploughed_in', leadWeeks: 0 });
+    expect(desk.plan.residue).toEqual({
+      leftTDmHa: 7,
+      nKgTDm: 5.5,
+      placement: 'ploughed_in',
+      leadWeeks: 0,
+    });
     await userEvent.click(screen.getByRole('button', { name: 'No residue' }));
     expect(desk.plan.residue).toBeNull();
   });
@@ -148,7 +221,10 @@ describe('into the field and out of it', () => {
     expect(screen.getByText(/Nothing is brought/)).toBeTruthy();
   });
   it('is not there before crop and goal', () => {
-    showPart(<FieldBalancePart />, plan({ season: { ...terraceShortWorked().season, yieldGoalTHa: null } }));
+    showPart(
+      <FieldBalancePart />,
+      plan({ season: { ...terraceShortWorked().season, yieldGoalTHa: null } }),
+    );
     expect(screen.queryByTestId('field-balance')).toBeNull();
   });
 });

@@ -14,31 +14,131 @@ import { useUnits } from '../frame/units';
 import { useReckoner } from './useReckoner';
 import { Scrolled } from '../figure/Scrolled';
 
-const PRICES = [['nPricePerKg', 'N'], ['pPricePerKg', 'P'], ['kPricePerKg', 'K'], ['sPricePerKg', 'S']] as const;
+const PRICES = [
+  ['nPricePerKg', 'N'],
+  ['pPricePerKg', 'P'],
+  ['kPricePerKg', 'K'],
+  ['sPricePerKg', 'S'],
+] as const;
 const money = (v: number): string => Math.round(v).toLocaleString('en-GB');
 /** Tonnes to a tenth where they are few, so that what is left is what one sees. */
 const tonnes = (v: number): string => (Math.abs(v) < 100 ? String(Number(v.toFixed(1))) : money(v));
-export interface FarmTableProps { farmId: string; terms: FarmTerms; stores: FarmStore[] }
+export interface FarmTableProps {
+  farmId: string;
+  terms: FarmTerms;
+  stores: FarmStore[];
+}
 
-function Sums({ rows, stores, terms }: { rows: readonly FarmFieldRow[]; stores: readonly FarmStore[]; terms: FarmTerms }) {
+function Sums({
+  rows,
+  stores,
+  terms,
+}: {
+  rows: readonly FarmFieldRow[];
+  stores: readonly FarmStore[];
+  terms: FarmTerms;
+}) {
   const t = useMemo(() => farmTotals(rows, stores, terms), [rows, stores, terms]);
   return (
     <div className="grid gap-x-8 xl:grid-cols-3">
-      <Part title="Left to bring" aside="over all fields that are short; a surplus feeds no other field">
-        <table className="ruled" data-testid="farm-left"><thead><tr><th>Nutrient</th><th className="num">kg left</th><th className="num">kg over</th></tr></thead>
-          <tbody>{NUTRIENT_KEYS.map((x) => <tr key={x}><th scope="row">{x.toUpperCase()}</th><td className="num">{money(t.leftKg[x])}</td><td className="num">{money(t.overKg[x])}</td></tr>)}
-            <tr className="sum"><th scope="row">To buy it would cost</th><td className="num">{money(t.toBuy)}</td><td /></tr></tbody>
+      <Part
+        title="Left to bring"
+        aside="over all fields that are short; a surplus feeds no other field"
+      >
+        <table className="ruled" data-testid="farm-left">
+          <thead>
+            <tr>
+              <th>Nutrient</th>
+              <th className="num">kg left</th>
+              <th className="num">kg over</th>
+            </tr>
+          </thead>
+          <tbody>
+            {NUTRIENT_KEYS.map((x) => (
+              <tr key={x}>
+                <th scope="row">{x.toUpperCase()}</th>
+                <td className="num">{money(t.leftKg[x])}</td>
+                <td className="num">{money(t.overKg[x])}</td>
+              </tr>
+            ))}
+            <tr className="sum">
+              <th scope="row">To buy it would cost</th>
+              <td className="num">{money(t.toBuy)}</td>
+              <td />
+            </tr>
+          </tbody>
         </table>
-        <p className="note mt-1">Planned already: fertiliser {money(t.fertiliserCost)}, haulage of manure {money(t.haulCost)}. Prices are the farm’s own placeholders until somebody enters real ones.</p>
+        <p className="note mt-1">
+          Planned already: fertiliser {money(t.fertiliserCost)}, haulage of manure{' '}
+          {money(t.haulCost)}. Prices are the farm’s own placeholders until somebody enters real
+          ones.
+        </p>
       </Part>
       <Part title="Products planned">
-        <table className="ruled"><thead><tr><th>Product</th><th className="num">kg</th><th className="num">Cost</th></tr></thead>
-          <tbody>{t.products.map((p) => <tr key={p.id}><th scope="row">{p.name}</th><td className="num">{money(p.kg)}</td><td className="num">{money(p.cost)}</td></tr>)}{t.products.length === 0 && <tr><td colSpan={3} className="note">no pass planned yet</td></tr>}</tbody>
+        <table className="ruled">
+          <thead>
+            <tr>
+              <th>Product</th>
+              <th className="num">kg</th>
+              <th className="num">Cost</th>
+            </tr>
+          </thead>
+          <tbody>
+            {t.products.map((p) => (
+              <tr key={p.id}>
+                <th scope="row">{p.name}</th>
+                <td className="num">{money(p.kg)}</td>
+                <td className="num">{money(p.cost)}</td>
+              </tr>
+            ))}
+            {t.products.length === 0 && (
+              <tr>
+                <td colSpan={3} className="note">
+                  no pass planned yet
+                </td>
+              </tr>
+            )}
+          </tbody>
         </table>
       </Part>
       <Part title="Manure in store and planned" aside="t">
-        <table className="ruled" data-testid="manure-supply"><thead><tr><th>Store</th><th className="num">in store</th><th className="num">planned</th><th className="num">left</th></tr></thead>
-          <tbody>{t.supply.map((s) => <tr key={`${s.id}-${s.material}`}><th scope="row">{s.name}<span className="note block">{s.material}</span></th><td className="num">{s.inStoreT === null ? 'not measured' : tonnes(s.inStoreT)}</td><td className="num">{tonnes(s.plannedT)}</td><td className={`num ${s.leftT !== null && s.leftT < 0 ? 'text-hot font-bold' : ''}`}>{s.leftT === null ? '·' : s.leftT < 0 ? `${tonnes(-s.leftT)} short` : tonnes(s.leftT)}</td></tr>)}{t.supply.length === 0 && <tr><td colSpan={4} className="note">no store and no manure yet</td></tr>}</tbody>
+        <table className="ruled" data-testid="manure-supply">
+          <thead>
+            <tr>
+              <th>Store</th>
+              <th className="num">in store</th>
+              <th className="num">planned</th>
+              <th className="num">left</th>
+            </tr>
+          </thead>
+          <tbody>
+            {t.supply.map((s) => (
+              <tr key={`${s.id}-${s.material}`}>
+                <th scope="row">
+                  {s.name}
+                  <span className="note block">{s.material}</span>
+                </th>
+                <td className="num">{s.inStoreT === null ? 'not measured' : tonnes(s.inStoreT)}</td>
+                <td className="num">{tonnes(s.plannedT)}</td>
+                <td
+                  className={`num ${s.leftT !== null && s.leftT < 0 ? 'text-hot font-bold' : ''}`}
+                >
+                  {s.leftT === null
+                    ? '·'
+                    : s.leftT < 0
+                      ? `${tonnes(-s.leftT)} short`
+                      : tonnes(s.leftT)}
+                </td>
+              </tr>
+            ))}
+            {t.supply.length === 0 && (
+              <tr>
+                <td colSpan={4} className="note">
+                  no store and no manure yet
+                </td>
+              </tr>
+            )}
+          </tbody>
         </table>
       </Part>
     </div>
@@ -50,37 +150,141 @@ export function FarmTable({ farmId, terms, stores }: FarmTableProps) {
   const { show, unit } = useUnits();
   const [fields, setFields] = useState<FarmField[] | null>(null);
   const [failed, setFailed] = useState<string | null>(null);
-  const [prices, setPrices] = useState({ nPricePerKg: terms.nPricePerKg, pPricePerKg: terms.pPricePerKg, kPricePerKg: terms.kPricePerKg, sPricePerKg: terms.sPricePerKg });
+  const [prices, setPrices] = useState({
+    nPricePerKg: terms.nPricePerKg,
+    pPricePerKg: terms.pPricePerKg,
+    kPricePerKg: terms.kPricePerKg,
+    sPricePerKg: terms.sPricePerKg,
+  });
   const { value: rows, running, failed: stopped, start, cancel } = useReckoner<FarmFieldRow[]>();
   useEffect(() => {
     const gone = new AbortController();
-    fetch(`/farms/${farmId}/plans.json`, { signal: gone.signal }).then(async (r) => (r.ok ? setFields((await r.json()) as FarmField[]) : setFailed('The plans of this farm could not be read. Load the page again.')), (e: unknown) => { if (!gone.signal.aborted) setFailed(e instanceof Error ? e.message : String(e)); });
+    fetch(`/farms/${farmId}/plans.json`, { signal: gone.signal }).then(
+      async (r) =>
+        r.ok
+          ? setFields((await r.json()) as FarmField[])
+          : setFailed('The plans of this farm could not be read. Load the page again.'),
+      (e: unknown) => {
+        if (!gone.signal.aborted) setFailed(e instanceof Error ? e.message : String(e));
+      },
+    );
     return () => gone.abort();
   }, [farmId]);
-  const reckon = useCallback((own: typeof prices) => { if (fields) start((r, done) => r.farm(fields.map((f) => ({ ...f, plan: { ...f.plan, farm: { ...f.plan.farm, ...own } } })), done)); }, [fields, start]);
+  const reckon = useCallback(
+    (own: typeof prices) => {
+      if (fields)
+        start((r, done) =>
+          r.farm(
+            fields.map((f) => ({ ...f, plan: { ...f.plan, farm: { ...f.plan.farm, ...own } } })),
+            done,
+          ),
+        );
+    },
+    [fields, start],
+  );
   useEffect(() => reckon(prices), [reckon, prices]);
   const own = useMemo(() => ({ ...terms, ...prices }), [terms, prices]);
   return (
     <>
       <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-2">
-        {PRICES.map(([k, x]) => <FigureBox key={k} label={`${x} price`} value={prices[k]} range={{ label: `${x} price`, unit: 'per kg', min: 0, max: 100, above: k === 'nPricePerKg' }} onValue={(v) => v !== null && setPrices((p) => ({ ...p, [k]: v }))} />)}
+        {PRICES.map(([k, x]) => (
+          <FigureBox
+            key={k}
+            label={`${x} price`}
+            value={prices[k]}
+            range={{
+              label: `${x} price`,
+              unit: 'per kg',
+              min: 0,
+              max: 100,
+              above: k === 'nPricePerKg',
+            }}
+            onValue={(v) => v !== null && setPrices((p) => ({ ...p, [k]: v }))}
+          />
+        ))}
         <span className="note">to try out; the farm’s own stay as they are</span>
-        <a className="button ml-auto no-underline" href={`/farms/${farmId}/farm.xlsx`}><Download size={14} aria-hidden /> XLSX</a>
+        <a className="button ml-auto no-underline" href={`/farms/${farmId}/farm.xlsx`}>
+          <Download size={14} aria-hidden /> XLSX
+        </a>
       </div>
-      <p role="status" className="note min-h-6" data-testid="reckoning">{running === null ? (failed ?? stopped ?? '') : <>Reckoning: {running} of {fields?.length ?? 0} fields <progress className="mx-2 align-middle" value={running} max={fields?.length ?? 1} aria-label="Fields reckoned" /> <button type="button" className="plain" onClick={cancel}>stop</button></>}</p>
+      <p role="status" className="note min-h-6" data-testid="reckoning">
+        {running === null ? (
+          (failed ?? stopped ?? '')
+        ) : (
+          <>
+            Reckoning: {running} of {fields?.length ?? 0} fields{' '}
+            <progress
+              className="mx-2 align-middle"
+              value={running}
+              max={fields?.length ?? 1}
+              aria-label="Fields reckoned"
+            />{' '}
+            <button type="button" className="plain" onClick={cancel}>
+              stop
+            </button>
+          </>
+        )}
+      </p>
       {rows && (
         <>
           <Scrolled label="Fields of the farm">
             <table className="ruled mb-4 min-w-[60rem]" data-testid="farm-fields">
-              <thead><tr><th>Field</th><th className="num">ha</th><th className="pl-4">Crop</th>{NUTRIENT_KEYS.map((x) => <th key={x} className="num">{x.toUpperCase()} left,<br />{unit('nutrient_rate')}</th>)}<th className="pl-4">Planned</th><th className="num">Fertiliser</th><th className="num">Haulage</th><th className="pl-4">Stops, cautions</th></tr></thead>
-              <tbody>{rows.map((r) => (
-                <tr key={r.fieldId}>
-                  <th scope="row"><Link href={`/fields/${r.fieldId}/budget` as Route} className="font-bold">{r.name}</Link></th><td className="num">{r.areaHa}</td><td className="pl-4">{r.cropName ?? <span className="note">{r.missing}</span>}</td>
-                  {NUTRIENT_KEYS.map((x) => <td key={x} className="num">{r.left === null ? '·' : r.left[x] < -0.5 ? <>{show(-r.left[x], 'nutrient_rate', 0)} over</> : show(Math.max(0, r.left[x]), 'nutrient_rate', 0)}</td>)}
-                  <td className="max-w-96 min-w-64 pl-4">{[...r.manures.map((m) => `${tonnes(m.tonnes)} t ${m.name}`), ...r.products.map((p) => `${money(p.kg)} kg ${p.name}`)].join('; ') || <span className="note">nothing yet</span>}</td>
-                  <td className="num">{money(r.fertiliserCost)}</td><td className="num">{r.haulCost > 0 ? money(r.haulCost) : '·'}</td><td className={`pl-4 ${r.stops > 0 ? 'text-hot' : ''}`}>{r.stops > 0 ? `${r.stops} ${r.stops === 1 ? 'stop' : 'stops'}, ` : ''}{r.cautions}</td>
+              <thead>
+                <tr>
+                  <th>Field</th>
+                  <th className="num">ha</th>
+                  <th className="pl-4">Crop</th>
+                  {NUTRIENT_KEYS.map((x) => (
+                    <th key={x} className="num">
+                      {x.toUpperCase()} left,
+                      <br />
+                      {unit('nutrient_rate')}
+                    </th>
+                  ))}
+                  <th className="pl-4">Planned</th>
+                  <th className="num">Fertiliser</th>
+                  <th className="num">Haulage</th>
+                  <th className="pl-4">Stops, cautions</th>
                 </tr>
-              ))}</tbody>
+              </thead>
+              <tbody>
+                {rows.map((r) => (
+                  <tr key={r.fieldId}>
+                    <th scope="row">
+                      <Link href={`/fields/${r.fieldId}/budget` as Route} className="font-bold">
+                        {r.name}
+                      </Link>
+                    </th>
+                    <td className="num">{r.areaHa}</td>
+                    <td className="pl-4">
+                      {r.cropName ?? <span className="note">{r.missing}</span>}
+                    </td>
+                    {NUTRIENT_KEYS.map((x) => (
+                      <td key={x} className="num">
+                        {r.left === null ? (
+                          '·'
+                        ) : r.left[x] < -0.5 ? (
+                          <>{show(-r.left[x], 'nutrient_rate', 0)} over</>
+                        ) : (
+                          show(Math.max(0, r.left[x]), 'nutrient_rate', 0)
+                        )}
+                      </td>
+                    ))}
+                    <td className="max-w-96 min-w-64 pl-4">
+                      {[
+                        ...r.manures.map((m) => `${tonnes(m.tonnes)} t ${m.name}`),
+                        ...r.products.map((p) => `${money(p.kg)} kg ${p.name}`),
+                      ].join('; ') || <span className="note">nothing yet</span>}
+                    </td>
+                    <td className="num">{money(r.fertiliserCost)}</td>
+                    <td className="num">{r.haulCost > 0 ? money(r.haulCost) : '·'}</td>
+                    <td className={`pl-4 ${r.stops > 0 ? 'text-hot' : ''}`}>
+                      {r.stops > 0 ? `${r.stops} ${r.stops === 1 ? 'stop' : 'stops'}, ` : ''}
+                      {r.cautions}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
             </table>
           </Scrolled>
           <Sums rows={rows} stores={stores} terms={own} />

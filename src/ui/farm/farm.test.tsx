@@ -11,20 +11,41 @@ import { StoresPart, type StoresPartProps } from './StoresPart';
 import { TermsPart, type TermsPartProps } from './TermsPart';
 
 vi.mock('next/navigation', () => ({ useRouter: () => ({ refresh: () => {}, push: () => {} }) }));
-afterEach(() => { cleanup(); localStorage.clear(); });
+afterEach(() => {
+  cleanup();
+  localStorage.clear();
+});
 const show = (part: React.ReactNode) => render(<UnitsProvider>{part}</UnitsProvider>);
-const put = (label: string | RegExp, value: string) => fireEvent.change(screen.getByLabelText(label), { target: { value } });
+const put = (label: string | RegExp, value: string) =>
+  fireEvent.change(screen.getByLabelText(label), { target: { value } });
 /** Press a button as a person does: not before it can be pressed. While a save still ends, it is out of use. */
 const press = async (name: string | RegExp) => {
-  await waitFor(() => expect((screen.getByRole('button', { name }) as HTMLButtonElement).disabled).toBe(false));
+  await waitFor(() =>
+    expect((screen.getByRole('button', { name }) as HTMLButtonElement).disabled).toBe(false),
+  );
   await userEvent.click(screen.getByRole('button', { name }));
 };
-const no = (message: string) => ({ ok: false as const, refusal: { code: 'inconsistent' as const, field: 'x', message } });
+const no = (message: string) => ({
+  ok: false as const,
+  refusal: { code: 'inconsistent' as const, field: 'x', message },
+});
 
 describe('money, schools and limits of a farm', () => {
   const { library: _, ...terms } = tansyHollow.farm;
-  const setbacks = [{ feature: 'surface_water', situation: 'broadcast', metres: 30, min: 3, max: 150, level: 'stop' }];
-  const part = (save: TermsPartProps['save'], readOnly = false) => show(<TermsPart terms={terms} version={3} setbacks={setbacks} readOnly={readOnly} save={save} />);
+  const setbacks = [
+    {
+      feature: 'surface_water',
+      situation: 'broadcast',
+      metres: 30,
+      min: 3,
+      max: 150,
+      level: 'stop',
+    },
+  ];
+  const part = (save: TermsPartProps['save'], readOnly = false) =>
+    show(
+      <TermsPart terms={terms} version={3} setbacks={setbacks} readOnly={readOnly} save={save} />,
+    );
   it('are saved together, with the version that they were read at', async () => {
     const save = vi.fn<TermsPartProps['save']>(async () => ({ ok: true, value: 4 }));
     part(save);
@@ -40,7 +61,24 @@ describe('money, schools and limits of a farm', () => {
     await press('Closed period');
     put('Closed period 2 from', '12-01');
     await press('Save money, schools and limits');
-    expect(save).toHaveBeenCalledWith(3, expect.objectContaining({ nPricePerKg: 1.5, nSchool: 'index_ceiling', manureNLimitKgHa: 170, ammoniaSchool: 'simple_table', manureNSchool: 'dry_matter_n', manurePkSchool: 'full_credit', soilWarmth: 'cool', residualTailFrac: 0.02, setbacks: [{ feature: 'surface_water', situation: 'broadcast', metres: 50 }], closedPeriods: [{ from: '10-15', to: '01-31' }, { from: '12-01', to: '01-31' }] }));
+    expect(save).toHaveBeenCalledWith(
+      3,
+      expect.objectContaining({
+        nPricePerKg: 1.5,
+        nSchool: 'index_ceiling',
+        manureNLimitKgHa: 170,
+        ammoniaSchool: 'simple_table',
+        manureNSchool: 'dry_matter_n',
+        manurePkSchool: 'full_credit',
+        soilWarmth: 'cool',
+        residualTailFrac: 0.02,
+        setbacks: [{ feature: 'surface_water', situation: 'broadcast', metres: 50 }],
+        closedPeriods: [
+          { from: '10-15', to: '01-31' },
+          { from: '12-01', to: '01-31' },
+        ],
+      }),
+    );
     expect((await screen.findByRole('status')).textContent).toContain('Saved');
     await press('Save money, schools and limits');
     expect(save).toHaveBeenLastCalledWith(4, expect.anything());
@@ -63,11 +101,25 @@ describe('money, schools and limits of a farm', () => {
 
 describe('stores of a farm', () => {
   const stores = tansyHollow.stores.map(({ key, ...s }) => ({ id: key, ...s }));
-  const part = (save: StoresPartProps['save']) => show(<StoresPart stores={stores} library={[]} readOnly={false} today="2027-02-26" save={save} remove={async () => ({ ok: true, value: undefined })} />);
+  const part = (save: StoresPartProps['save']) =>
+    show(
+      <StoresPart
+        stores={stores}
+        library={[]}
+        readOnly={false}
+        today="2027-02-26"
+        save={save}
+        remove={async () => ({ ok: true, value: undefined })}
+      />,
+    );
   it('tell whose figures are a laboratory’s and whose the book’s', () => {
     part(vi.fn<StoresPartProps['save']>());
-    expect(within(screen.getByRole('row', { name: /Dairy-wash pit/ })).getByText('none: book values')).toBeTruthy();
-    expect(within(screen.getByRole('row', { name: /Sheep house heap/ })).getByText('2026-11-03')).toBeTruthy();
+    expect(
+      within(screen.getByRole('row', { name: /Dairy-wash pit/ })).getByText('none: book values'),
+    ).toBeTruthy();
+    expect(
+      within(screen.getByRole('row', { name: /Sheep house heap/ })).getByText('2026-11-03'),
+    ).toBeTruthy();
   });
   it('take an analysis as it was printed', async () => {
     const save = vi.fn<StoresPartProps['save']>(async () => ({ ok: true, value: 'dairy-wash' }));
@@ -77,7 +129,10 @@ describe('stores of a farm', () => {
     await userEvent.selectOptions(screen.getByLabelText('The report is in'), 'kg_m3');
     put('Total N', '2.01');
     await press('Save this store');
-    expect(save.mock.calls[0]?.[0]).toMatchObject({ id: 'dairy-wash', labs: [{ date: '2027-02-26', report: { unit: 'kg_m3' } }] });
+    expect(save.mock.calls[0]?.[0]).toMatchObject({
+      id: 'dairy-wash',
+      labs: [{ date: '2027-02-26', report: { unit: 'kg_m3' } }],
+    });
     // 2.01 kg/m3 of a slurry of 1005 kg/m3 is 2 kg/t.
     expect(save.mock.calls[0]?.[0].labs[0]?.totalNKgT).toBeCloseTo(2, 6);
   });
@@ -94,8 +149,19 @@ describe('stores of a farm', () => {
 describe('machines of a farm', () => {
   const machines = tansyHollow.machines.map(({ key, ...m }) => ({ id: key, ...m }));
   it('are calibrated by load, with the result kept', async () => {
-    const save = vi.fn<MachinesPartProps['save']>(async () => ({ ok: true, value: 'rear-spreader' }));
-    show(<MachinesPart machines={machines} readOnly={false} today="2027-02-26" save={save} remove={async () => ({ ok: true, value: undefined })} />);
+    const save = vi.fn<MachinesPartProps['save']>(async () => ({
+      ok: true,
+      value: 'rear-spreader',
+    }));
+    show(
+      <MachinesPart
+        machines={machines}
+        readOnly={false}
+        today="2027-02-26"
+        save={save}
+        remove={async () => ({ ok: true, value: undefined })}
+      />,
+    );
     await press('Rear-discharge spreader');
     await press('Calibrate');
     put('Sheets', '1');
@@ -110,19 +176,36 @@ describe('machines of a farm', () => {
     expect(screen.getByTestId('calibration-result').textContent).toContain('effective swath of');
     await press('Keep with the machine');
     await waitFor(() => expect(save).toHaveBeenCalled());
-    expect(save.mock.calls[0]?.[0].calibrations[0]).toMatchObject({ date: '2027-02-26', target: 20, actual: 20.833, trays: 8 });
+    expect(save.mock.calls[0]?.[0].calibrations[0]).toMatchObject({
+      date: '2027-02-26',
+      target: 20,
+      actual: 20.833,
+      trays: 8,
+    });
     expect(save.mock.calls[0]?.[0].calibrations.length).toBe(2);
   });
   it('a tanker that empties too fast is told which speed, or to change the flow', async () => {
-    show(<MachinesPart machines={machines} readOnly={false} today="2027-02-26" save={vi.fn<MachinesPartProps['save']>()} remove={async () => ({ ok: true, value: undefined })} />);
+    show(
+      <MachinesPart
+        machines={machines}
+        readOnly={false}
+        today="2027-02-26"
+        save={vi.fn<MachinesPartProps['save']>()}
+        remove={async () => ({ ok: true, value: undefined })}
+      />,
+    );
     await press('Tanker with splash plate');
     await press('Calibrate');
     put('First third empties in', '1');
     expect(screen.queryByTestId('drift')).toBeNull();
     put('last third in', '1.1');
-    expect(screen.getByTestId('drift').textContent).toBe('The flow falls by 9 % from the first third of a load to the last.');
+    expect(screen.getByTestId('drift').textContent).toBe(
+      'The flow falls by 9 % from the first third of a load to the last.',
+    );
     put('last third in', '1.4');
-    expect(screen.getByTestId('drift').textContent).toContain('over 15 %, the end of each load is thin');
+    expect(screen.getByTestId('drift').textContent).toContain(
+      'over 15 %, the end of each load is thin',
+    );
     put('Target rate', '30');
     expect(screen.getByTestId('calibration-result').textContent).toMatch(/For 30 m3\/ha drive \d/);
     put('Target rate', '200');
@@ -132,9 +215,40 @@ describe('machines of a farm', () => {
 
 describe('a table of the library', () => {
   const part = async (props: Partial<LibraryTableProps> = {}) => {
-    const own = [{ table: 'limes' as const, key: 'calcitic_ag', like: 'calcitic_ag', values: { ccePct: 88 }, by: 'Odo Merrick', on: '2027-02-01', why: 'certificate of the quarry' }];
-    const handlers = { override: vi.fn<LibraryTableProps['override']>(async () => ({ ok: true, value: undefined })), reset: vi.fn<LibraryTableProps['reset']>(async () => ({ ok: true, value: undefined })), bringIn: vi.fn<LibraryTableProps['bringIn']>(async () => ({ ok: true, value: { changed: 0, unchanged: 3, problems: [{ row: 4, column: 'ccePct', value: 'x', reason: 'is not a number' }] } })) };
-    show(<LibraryTable farmId="f" table="limes" columns={LIBRARY_COLUMNS.limes} entries={await libraryEntries('limes', own)} readOnly={false} {...handlers} {...props} />);
+    const own = [
+      {
+        table: 'limes' as const,
+        key: 'calcitic_ag',
+        like: 'calcitic_ag',
+        values: { ccePct: 88 },
+        by: 'Odo Merrick',
+        on: '2027-02-01',
+        why: 'certificate of the quarry',
+      },
+    ];
+    const handlers = {
+      override: vi.fn<LibraryTableProps['override']>(async () => ({ ok: true, value: undefined })),
+      reset: vi.fn<LibraryTableProps['reset']>(async () => ({ ok: true, value: undefined })),
+      bringIn: vi.fn<LibraryTableProps['bringIn']>(async () => ({
+        ok: true,
+        value: {
+          changed: 0,
+          unchanged: 3,
+          problems: [{ row: 4, column: 'ccePct', value: 'x', reason: 'is not a number' }],
+        },
+      })),
+    };
+    show(
+      <LibraryTable
+        farmId="f"
+        table="limes"
+        columns={LIBRARY_COLUMNS.limes}
+        entries={await libraryEntries('limes', own)}
+        readOnly={false}
+        {...handlers}
+        {...props}
+      />,
+    );
     return handlers;
   };
   const rows = () => within(screen.getByTestId('library-rows')).getAllByRole('button');
@@ -159,18 +273,33 @@ describe('a table of the library', () => {
     put('Neutralising value', '90');
     put('Why these figures', 'second certificate');
     await press('Use for this farm');
-    expect(h.override).toHaveBeenCalledWith({ table: 'limes', key: 'calcitic_ag', like: 'calcitic_ag', values: { ccePct: 90 }, why: 'second certificate' });
+    expect(h.override).toHaveBeenCalledWith({
+      table: 'limes',
+      key: 'calcitic_ag',
+      like: 'calcitic_ag',
+      values: { ccePct: 90 },
+      why: 'second certificate',
+    });
     await userEvent.click(rows()[0] as HTMLElement);
     put('Or as a row of its own, named', 'Quarry dust');
     await press('Add it');
-    expect(h.override).toHaveBeenLastCalledWith(expect.objectContaining({ key: 'quarry_dust', like: 'calcitic_ag', values: { name: 'Quarry dust' } }));
+    expect(h.override).toHaveBeenLastCalledWith(
+      expect.objectContaining({
+        key: 'quarry_dust',
+        like: 'calcitic_ag',
+        values: { name: 'Quarry dust' },
+      }),
+    );
     await userEvent.click(rows()[0] as HTMLElement);
     await press('Back to the book');
     expect(h.reset).toHaveBeenCalledWith('limes', 'calcitic_ag');
   });
   it('reads a file back, and lists what does not fit', async () => {
     const h = await part();
-    await userEvent.upload(screen.getByLabelText('Read the file'), new File(['key\n'], 'limes.csv', { type: 'text/csv' }));
+    await userEvent.upload(
+      screen.getByLabelText('Read the file'),
+      new File(['key\n'], 'limes.csv', { type: 'text/csv' }),
+    );
     await waitFor(() => expect(h.bringIn).toHaveBeenCalled());
     expect(await screen.findByText('Line 4, ccePct = x: is not a number')).toBeTruthy();
     expect(screen.getByText(/Nothing was taken: 1 figure does not fit/)).toBeTruthy();

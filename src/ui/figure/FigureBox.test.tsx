@@ -7,14 +7,33 @@ import { RANGES } from '@/core/quantity/range';
 import { UnitsProvider, useUnits } from '../frame/units';
 import { FigureBox, type FigureBoxProps } from './FigureBox';
 
-afterEach(() => { cleanup(); localStorage.clear(); });
+afterEach(() => {
+  cleanup();
+  localStorage.clear();
+});
 
 function Held(props: Omit<FigureBoxProps, 'onValue' | 'value'> & { start: number | null }) {
   const [value, setValue] = useState(props.start);
   const { toggle } = useUnits();
-  return <><FigureBox {...props} value={value} onValue={setValue} /><output>{String(value)}</output><button type="button" onClick={toggle}>units</button><button type="button" onClick={() => setValue(7)}>undo</button></>;
+  return (
+    <>
+      <FigureBox {...props} value={value} onValue={setValue} />
+      <output>{String(value)}</output>
+      <button type="button" onClick={toggle}>
+        units
+      </button>
+      <button type="button" onClick={() => setValue(7)}>
+        undo
+      </button>
+    </>
+  );
 }
-const show = (props: Partial<FigureBoxProps> & { start: number | null }) => render(<UnitsProvider><Held label="pH in water" range={RANGES.phWater} {...props} /></UnitsProvider>);
+const show = (props: Partial<FigureBoxProps> & { start: number | null }) =>
+  render(
+    <UnitsProvider>
+      <Held label="pH in water" range={RANGES.phWater} {...props} />
+    </UnitsProvider>,
+  );
 const box = () => screen.getByRole('textbox') as HTMLInputElement;
 const held = () => screen.getByRole('status').textContent;
 

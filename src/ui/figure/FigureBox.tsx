@@ -24,7 +24,17 @@ export interface FigureBoxProps {
 const shown = (v: number): string => String(Number(v.toFixed(4)));
 
 /** A number that is edited in place. What was typed stays; only a value inside its range goes on into the plan. */
-export function FigureBox({ label, value, range, dimension, optional = false, disabled = false, hideLabel = false, belowLimit, onValue }: FigureBoxProps) {
+export function FigureBox({
+  label,
+  value,
+  range,
+  dimension,
+  optional = false,
+  disabled = false,
+  hideLabel = false,
+  belowLimit,
+  onValue,
+}: FigureBoxProps) {
   const id = useId();
   const { unit } = useUnits();
   const unitShown = dimension ? unit(dimension) : null;
@@ -37,17 +47,24 @@ export function FigureBox({ label, value, range, dimension, optional = false, di
   useEffect(() => {
     if (lastDisplay.current === display) return;
     lastDisplay.current = display;
-    if (!focused.current) { setTyped(null); setProblem(null); }
+    if (!focused.current) {
+      setTyped(null);
+      setProblem(null);
+    }
   }, [display]);
 
   const read = (text: string): { core: number | null; below?: boolean } | string => {
-    if (text.trim() === '') return optional ? { core: null } : `${label} is missing: give ${rangeText(range)}.`;
+    if (text.trim() === '')
+      return optional ? { core: null } : `${label} is missing: give ${rangeText(range)}.`;
     if (belowLimit && text.trim().startsWith('<')) {
       const limit = Number(text.trim().slice(1).replace(',', '.'));
       return rangeProblem(label, limit, range) ?? { core: belowLimit(limit), below: true };
     }
     try {
-      const core = unitShown && dimension ? readFigure(label, text, dimension, unitShown).core : Number(text.replace(',', '.'));
+      const core =
+        unitShown && dimension
+          ? readFigure(label, text, dimension, unitShown).core
+          : Number(text.replace(',', '.'));
       return rangeProblem(label, core, range) ?? { core };
     } catch (e) {
       if (e instanceof Refusal) return e.message;
@@ -65,14 +82,34 @@ export function FigureBox({ label, value, range, dimension, optional = false, di
   return (
     <span className="inline-flex flex-col">
       <span className="inline-flex items-baseline gap-1.5">
-        <label htmlFor={id} className={hideLabel ? 'sr-only' : 'min-w-0'}>{label}</label>
+        <label htmlFor={id} className={hideLabel ? 'sr-only' : 'min-w-0'}>
+          {label}
+        </label>
         <input
-          id={id} inputMode="decimal" autoComplete="off" className="box box-num" disabled={disabled} value={typed ?? display} aria-invalid={problem ? true : undefined} aria-describedby={problem ? `${id}-p` : undefined}
-          onFocus={() => { focused.current = true; }} onBlur={() => { focused.current = false; if (!problem) setTyped(null); }} onChange={(e) => change(e.target.value)}
+          id={id}
+          inputMode="decimal"
+          autoComplete="off"
+          className="box box-num"
+          disabled={disabled}
+          value={typed ?? display}
+          aria-invalid={problem ? true : undefined}
+          aria-describedby={problem ? `${id}-p` : undefined}
+          onFocus={() => {
+            focused.current = true;
+          }}
+          onBlur={() => {
+            focused.current = false;
+            if (!problem) setTyped(null);
+          }}
+          onChange={(e) => change(e.target.value)}
         />
         {suffix && <span className="note whitespace-nowrap">{suffix}</span>}
       </span>
-      {problem && <span id={`${id}-p`} role="alert" className="problem">{problem}</span>}
+      {problem && (
+        <span id={`${id}-p`} role="alert" className="problem">
+          {problem}
+        </span>
+      )}
     </span>
   );
 }

@@ -8,7 +8,11 @@ export function Live({ text }: { text: string }) {
   if (state.now !== text) setState({ now: text, before: state.now, turn: state.turn + 1 });
   return (
     <span className="relative whitespace-nowrap">
-      {state.before !== null && <s key={state.turn} aria-hidden className="faded absolute right-full mr-1 text-faint">{state.before}</s>}
+      {state.before !== null && (
+        <s key={state.turn} aria-hidden className="faded absolute right-full mr-1 text-faint">
+          {state.before}
+        </s>
+      )}
       {text}
     </span>
   );

@@ -2,44 +2,131 @@
 
 import { useId, type ReactNode } from 'react';
 
-interface Common { label: string; disabled?: boolean; hideLabel?: boolean }
+interface Common {
+  label: string;
+  disabled?: boolean;
+  hideLabel?: boolean;
+}
 
-export function ChoiceBox({ label, value, options, onValue, disabled, hideLabel, empty, narrow }: Common & { value: string | null; options: readonly { value: string; label: string }[]; onValue: (v: string | null) => void; empty?: string; narrow?: boolean }) {
+export function ChoiceBox({
+  label,
+  value,
+  options,
+  onValue,
+  disabled,
+  hideLabel,
+  empty,
+  narrow,
+}: Common & {
+  value: string | null;
+  options: readonly { value: string; label: string }[];
+  onValue: (v: string | null) => void;
+  empty?: string;
+  narrow?: boolean;
+}) {
   const id = useId();
   return (
     <span className="inline-flex max-w-full flex-wrap items-baseline gap-1.5">
-      <label htmlFor={id} className={hideLabel ? 'sr-only' : ''}>{label}</label>
-      <select id={id} className={`box ${narrow ? 'w-40' : ''}`} disabled={disabled} value={value ?? ''} onChange={(e) => onValue(e.target.value === '' ? null : e.target.value)}>
+      <label htmlFor={id} className={hideLabel ? 'sr-only' : ''}>
+        {label}
+      </label>
+      <select
+        id={id}
+        className={`box ${narrow ? 'w-40' : ''}`}
+        disabled={disabled}
+        value={value ?? ''}
+        onChange={(e) => onValue(e.target.value === '' ? null : e.target.value)}
+      >
         {(empty !== undefined || value === null) && <option value="">{empty ?? 'choose'}</option>}
-        {options.map((o) => <option key={o.value} value={o.value}>{o.label}</option>)}
+        {options.map((o) => (
+          <option key={o.value} value={o.value}>
+            {o.label}
+          </option>
+        ))}
       </select>
     </span>
   );
 }
 
-export function DateBox({ label, value, onValue, disabled, hideLabel, min, max }: Common & { value: string | null; onValue: (v: string | null) => void; min?: string; max?: string }) {
+export function DateBox({
+  label,
+  value,
+  onValue,
+  disabled,
+  hideLabel,
+  min,
+  max,
+}: Common & {
+  value: string | null;
+  onValue: (v: string | null) => void;
+  min?: string;
+  max?: string;
+}) {
   const id = useId();
-  const outside = value !== null && ((min !== undefined && value < min) || (max !== undefined && value > max));
+  const outside =
+    value !== null && ((min !== undefined && value < min) || (max !== undefined && value > max));
   return (
     <span className="inline-flex flex-col">
       <span className="inline-flex items-baseline gap-1.5">
-        <label htmlFor={id} className={hideLabel ? 'sr-only' : ''}>{label}</label>
-        <input id={id} type="date" className="box" disabled={disabled} value={value ?? ''} aria-invalid={outside ? true : undefined} onChange={(e) => onValue(e.target.value === '' ? null : e.target.value)} />
+        <label htmlFor={id} className={hideLabel ? 'sr-only' : ''}>
+          {label}
+        </label>
+        <input
+          id={id}
+          type="date"
+          className="box"
+          disabled={disabled}
+          value={value ?? ''}
+          aria-invalid={outside ? true : undefined}
+          onChange={(e) => onValue(e.target.value === '' ? null : e.target.value)}
+        />
       </span>
-      {outside && <span role="alert" className="problem">{label} = {value} is outside {min ?? 'any day'} to {max ?? 'any day'}.</span>}
+      {outside && (
+        <span role="alert" className="problem">
+          {label} = {value} is outside {min ?? 'any day'} to {max ?? 'any day'}.
+        </span>
+      )}
     </span>
   );
 }
 
-export function TickBox({ label, value, onValue, disabled }: Common & { value: boolean; onValue: (v: boolean) => void }) {
+export function TickBox({
+  label,
+  value,
+  onValue,
+  disabled,
+}: Common & { value: boolean; onValue: (v: boolean) => void }) {
   const id = useId();
-  return <span className="inline-flex items-center gap-1.5"><input id={id} type="checkbox" className="size-4 accent-[var(--ink)]" disabled={disabled} checked={value} onChange={(e) => onValue(e.target.checked)} /><label htmlFor={id}>{label}</label></span>;
+  return (
+    <span className="inline-flex items-center gap-1.5">
+      <input
+        id={id}
+        type="checkbox"
+        className="size-4 accent-[var(--ink)]"
+        disabled={disabled}
+        checked={value}
+        onChange={(e) => onValue(e.target.checked)}
+      />
+      <label htmlFor={id}>{label}</label>
+    </span>
+  );
 }
 
-export function Part({ title, aside, children }: { title: string; aside?: ReactNode; children: ReactNode }) {
+export function Part({
+  title,
+  aside,
+  children,
+}: {
+  title: string;
+  aside?: ReactNode;
+  children: ReactNode;
+}) {
   return (
     <section className="mb-5" aria-label={title}>
-      <div className="mb-1 flex flex-wrap items-baseline gap-x-3"><h2>{title}</h2>{aside && <span className="note">{aside}</span>}</div>
+      <div className="mb-1 flex flex-wrap items-baseline gap-x-3">
+        <h2>{title}</h2>
+        {aside && <span className="note">{aside}</span>}
+      </div>
       {children}
     </section>
   );
@@ -47,4 +134,5 @@ export function Part({ title, aside, children }: { title: string; aside?: ReactN
 
 /** Keys of the tables in the words of the trade. */
 export const words = (key: string): string => key.replaceAll('_', ' ');
-export const optionsOf = (keys: readonly string[]): { value: string; label: string }[] => keys.map((k) => ({ value: k, label: words(k) }));
+export const optionsOf = (keys: readonly string[]): { value: string; label: string }[] =>
+  keys.map((k) => ({ value: k, label: words(k) }));

@@ -11,7 +11,10 @@ import { useHydrated } from './hydrated';
 import { UnitsProvider, useUnits } from './units';
 import { WhyProvider } from './why';
 
-export interface FramePerson { id: string; name: string }
+export interface FramePerson {
+  id: string;
+  name: string;
+}
 export interface FrameProps {
   people: FramePerson[];
   actorId: string;
@@ -27,23 +30,47 @@ const Palette = dynamic(() => import('./Palette').then((m) => m.Palette), { ssr:
 const Help = dynamic(() => import('./Help').then((m) => m.Help), { ssr: false });
 
 const STATION_KEYS = ['ground', 'crop', 'budget', 'supply', 'season', 'sheet'] as const;
-const RAIL: readonly { href: Route; label: string }[] = [{ href: '/', label: 'Today' }, { href: '/fields', label: 'Fields' }, { href: '/samples', label: 'Samples' }, { href: '/library', label: 'Library' }, { href: '/calculators', label: 'Calculators' }];
+const RAIL: readonly { href: Route; label: string }[] = [
+  { href: '/', label: 'Today' },
+  { href: '/fields', label: 'Fields' },
+  { href: '/samples', label: 'Samples' },
+  { href: '/library', label: 'Library' },
+  { href: '/calculators', label: 'Calculators' },
+];
 
 function ThemeSwitch() {
   const flip = () => {
     const root = document.documentElement;
-    const dark = root.dataset.theme === 'dark' || (!root.dataset.theme && matchMedia('(prefers-color-scheme: dark)').matches);
+    const dark =
+      root.dataset.theme === 'dark' ||
+      (!root.dataset.theme && matchMedia('(prefers-color-scheme: dark)').matches);
     root.dataset.theme = dark ? 'light' : 'dark';
     localStorage.setItem('furrow-theme', root.dataset.theme);
   };
-  return <button type="button" className="button px-2" onClick={flip} aria-label="Change between light and dark"><Sun size={15} aria-hidden className="hidden dark:inline" /><Moon size={15} aria-hidden className="dark:hidden" /></button>;
+  return (
+    <button
+      type="button"
+      className="button px-2"
+      onClick={flip}
+      aria-label="Change between light and dark"
+    >
+      <Sun size={15} aria-hidden className="hidden dark:inline" />
+      <Moon size={15} aria-hidden className="dark:hidden" />
+    </button>
+  );
 }
 
 function UnitSwitch() {
   const { system, toggle } = useUnits();
   return (
-    <button type="button" className="plain no-underline" onClick={toggle} aria-label={`Units: ${system === 'metric' ? 'kg/ha' : 'lb/ac'}. Change to ${system === 'metric' ? 'lb/ac' : 'kg/ha'}`}>
-      <span className={system === 'metric' ? 'font-bold underline' : ''}>kg/ha</span> | <span className={system === 'us' ? 'font-bold underline' : ''}>lb/ac</span>
+    <button
+      type="button"
+      className="plain no-underline"
+      onClick={toggle}
+      aria-label={`Units: ${system === 'metric' ? 'kg/ha' : 'lb/ac'}. Change to ${system === 'metric' ? 'lb/ac' : 'kg/ha'}`}
+    >
+      <span className={system === 'metric' ? 'font-bold underline' : ''}>kg/ha</span> |{' '}
+      <span className={system === 'us' ? 'font-bold underline' : ''}>lb/ac</span>
     </button>
   );
 }
@@ -56,12 +83,22 @@ function useShortcuts(fields: FrameField[], show: (what: 'palette' | 'help') => 
   useEffect(() => {
     const [, area, fieldId, station] = path.split('/');
     const onKey = (e: KeyboardEvent) => {
-      if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'k') { e.preventDefault(); show('palette'); return; }
-      const box = e.target instanceof HTMLElement && (e.target.closest('input, textarea, select, [contenteditable], [role="dialog"]') !== null);
+      if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'k') {
+        e.preventDefault();
+        show('palette');
+        return;
+      }
+      const box =
+        e.target instanceof HTMLElement &&
+        e.target.closest('input, textarea, select, [contenteditable], [role="dialog"]') !== null;
       if (box || e.ctrlKey || e.metaKey || e.altKey) return;
       if (e.key === '?') return show('help');
       if (e.key === 'u') return toggle();
-      if (e.key === 'w' && document.activeElement instanceof HTMLElement) return (document.activeElement.closest<HTMLElement>('[data-why]') ?? document.querySelector<HTMLElement>('[data-why]'))?.click();
+      if (e.key === 'w' && document.activeElement instanceof HTMLElement)
+        return (
+          document.activeElement.closest<HTMLElement>('[data-why]') ??
+          document.querySelector<HTMLElement>('[data-why]')
+        )?.click();
       if (area !== 'fields' || !fieldId) return;
       const at = STATION_KEYS[Number(e.key) - 1];
       if (at) router.push(`/fields/${fieldId}/${at}` as Route);
@@ -85,16 +122,38 @@ function Shell({ people, actorId, role, today, demo, fields, actAs, children }: 
   const area = path.split('/')[1];
   return (
     <>
-      <a href="#main" className="sr-only focus:not-sr-only">To the content</a>
+      <a href="#main" className="sr-only focus:not-sr-only">
+        To the content
+      </a>
       <header className="no-print flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule px-4 py-2">
-        <Link href="/" className="font-serif text-[1.15rem] font-semibold no-underline">Patient Furrow</Link>
-        <span className="note">{today}{demo ? ', demo date' : ''}</span>
+        <Link href="/" className="font-serif text-[1.15rem] font-semibold no-underline">
+          Patient Furrow
+        </Link>
+        <span className="note">
+          {today}
+          {demo ? ', demo date' : ''}
+        </span>
         <div className="ml-auto flex flex-wrap items-center gap-x-3 gap-y-1">
-          <button type="button" className="button" onClick={() => setShown('palette')}><Search size={14} aria-hidden /> Find <kbd className="note">Ctrl K</kbd></button>
+          <button type="button" className="button" onClick={() => setShown('palette')}>
+            <Search size={14} aria-hidden /> Find <kbd className="note">Ctrl K</kbd>
+          </button>
           <UnitSwitch />
-          <label className="flex items-center gap-1"><span className="note">acting as</span>
-            <select className="box" value={actorId} disabled={pending || !hydrated} onChange={(e) => { const id = e.target.value; start(() => actAs(id)); }}>
-              {people.map((p) => <option key={p.id} value={p.id}>{p.name}</option>)}
+          <label className="flex items-center gap-1">
+            <span className="note">acting as</span>
+            <select
+              className="box"
+              value={actorId}
+              disabled={pending || !hydrated}
+              onChange={(e) => {
+                const id = e.target.value;
+                start(() => actAs(id));
+              }}
+            >
+              {people.map((p) => (
+                <option key={p.id} value={p.id}>
+                  {p.name}
+                </option>
+              ))}
             </select>
             <span className="note">{role}</span>
           </label>
@@ -102,13 +161,28 @@ function Shell({ people, actorId, role, today, demo, fields, actAs, children }: 
         </div>
       </header>
       <div className="flex flex-col md:flex-row">
-        <nav aria-label="Areas" className="no-print flex gap-1 overflow-x-auto border-b border-rule px-2 py-1 md:w-28 md:flex-none md:flex-col md:border-r md:border-b-0 md:px-0 md:py-4">
+        <nav
+          aria-label="Areas"
+          className="no-print flex gap-1 overflow-x-auto border-b border-rule px-2 py-1 md:w-28 md:flex-none md:flex-col md:border-r md:border-b-0 md:px-0 md:py-4"
+        >
           {RAIL.map((r) => {
-            const here = r.href === '/' ? area === '' : `/${area === 'farms' ? 'fields' : area}` === r.href;
-            return <Link key={r.href} href={r.href} aria-current={here ? 'page' : undefined} className={`px-3 py-1.5 no-underline md:border-l-4 ${here ? 'border-ink font-bold' : 'border-transparent'}`}>{r.label}</Link>;
+            const here =
+              r.href === '/' ? area === '' : `/${area === 'farms' ? 'fields' : area}` === r.href;
+            return (
+              <Link
+                key={r.href}
+                href={r.href}
+                aria-current={here ? 'page' : undefined}
+                className={`px-3 py-1.5 no-underline md:border-l-4 ${here ? 'border-ink font-bold' : 'border-transparent'}`}
+              >
+                {r.label}
+              </Link>
+            );
           })}
         </nav>
-        <main id="main" className="min-w-0 flex-1 px-4 py-3">{children}</main>
+        <main id="main" className="min-w-0 flex-1 px-4 py-3">
+          {children}
+        </main>
       </div>
       {shown === 'palette' && <Palette fields={fields} onClose={() => setShown(null)} />}
       {shown === 'help' && <Help onClose={() => setShown(null)} />}
@@ -118,5 +192,11 @@ function Shell({ people, actorId, role, today, demo, fields, actAs, children }: 
 
 /** Top line, rail, reasons drawer, shortcuts: the same frame around every screen. */
 export function Frame(props: FrameProps) {
-  return <UnitsProvider><WhyProvider><Shell {...props} /></WhyProvider></UnitsProvider>;
+  return (
+    <UnitsProvider>
+      <WhyProvider>
+        <Shell {...props} />
+      </WhyProvider>
+    </UnitsProvider>
+  );
 }

@@ -2,4 +2,8 @@
 
 import { Printer } from 'lucide-react';
 
-export const PrintButton = () => <button type="button" className="button button-strong" onClick={() => window.print()}><Printer size={14} aria-hidden /> Print</button>;
+export const PrintButton = () => (
+  <button type="button" className="button button-strong" onClick={() => window.print()}>
+    <Printer size={14} aria-hidden /> Print
+  </button>
+);

@@ -1,7 +1,21 @@
 'use client';
 
-import { createContext, use, useCallback, useEffect, useMemo, useState, type ReactNode } from 'react';
-import { fromCore, shownUnit, type Dimension, type Unit, type UnitSystem } from '@/core/quantity/units';
+import {
+  createContext,
+  use,
+  useCallback,
+  useEffect,
+  useMemo,
+  useState,
+  type ReactNode,
+} from 'react';
+import {
+  fromCore,
+  shownUnit,
+  type Dimension,
+  type Unit,
+  type UnitSystem,
+} from '@/core/quantity/units';
 
 interface Units {
   system: UnitSystem;
@@ -23,11 +37,29 @@ export function UnitsProvider({ children }: { children: ReactNode }) {
   const [system, setSystem] = useState<UnitSystem>('metric');
   // Read after the first paint: the server does not know this browser's choice.
   useEffect(() => {
-    const frame = requestAnimationFrame(() => { if (localStorage.getItem(KEY) === 'us') setSystem('us'); });
+    const frame = requestAnimationFrame(() => {
+      if (localStorage.getItem(KEY) === 'us') setSystem('us');
+    });
     return () => cancelAnimationFrame(frame);
   }, []);
-  const toggle = useCallback(() => setSystem((s) => { const next = s === 'metric' ? 'us' : 'metric'; localStorage.setItem(KEY, next); return next; }), []);
-  const value = useMemo<Units>(() => ({ system, toggle, unit: (d) => shownUnit(d, system), show: (v, d, decimals = 0) => rounded(fromCore(v, shownUnit(d, system)), decimals) }), [system, toggle]);
+  const toggle = useCallback(
+    () =>
+      setSystem((s) => {
+        const next = s === 'metric' ? 'us' : 'metric';
+        localStorage.setItem(KEY, next);
+        return next;
+      }),
+    [],
+  );
+  const value = useMemo<Units>(
+    () => ({
+      system,
+      toggle,
+      unit: (d) => shownUnit(d, system),
+      show: (v, d, decimals = 0) => rounded(fromCore(v, shownUnit(d, system)), decimals),
+    }),
+    [system, toggle],
+  );
   return <Context value={value}>{children}</Context>;
 }
 

@@ -1,7 +1,16 @@
 'use client';
 
 import { X } from 'lucide-react';
-import { createContext, use, useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
+import {
+  createContext,
+  use,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type ReactNode,
+} from 'react';
 import type { Step } from '@/core/why/step';
 
 interface Why {
@@ -14,17 +23,27 @@ export function useWhy(): Why {
   return why;
 }
 
-const figure = (s: Step): string => (typeof s.value === 'number' ? String(Number(s.value.toFixed(Math.abs(s.value) < 10 ? 3 : 2))) : (s.value ?? 'not known'));
+const figure = (s: Step): string =>
+  typeof s.value === 'number'
+    ? String(Number(s.value.toFixed(Math.abs(s.value) < 10 ? 3 : 2)))
+    : (s.value ?? 'not known');
 
 function StepView({ step, depth }: { step: Step; depth: number }) {
   const head = (
     <span className="inline-flex flex-wrap items-baseline gap-x-2">
       <span>{step.label}</span>
-      <strong className="whitespace-nowrap">{figure(step)} {step.unit}</strong>
+      <strong className="whitespace-nowrap">
+        {figure(step)} {step.unit}
+      </strong>
     </span>
   );
   const about = [step.formula, step.school && `school: ${step.school}`].filter(Boolean).join(' · ');
-  const origin = [step.source === 'entered' ? 'entered by you' : step.source && `source: ${step.source}`, step.confidence && `confidence ${step.confidence}`].filter(Boolean).join(' · ');
+  const origin = [
+    step.source === 'entered' ? 'entered by you' : step.source && `source: ${step.source}`,
+    step.confidence && `confidence ${step.confidence}`,
+  ]
+    .filter(Boolean)
+    .join(' · ');
   const body = (
     <>
       {about && <div className="text-[0.9rem]">{about}</div>}
@@ -32,14 +51,24 @@ function StepView({ step, depth }: { step: Step; depth: number }) {
       {step.note && <div className="note">{step.note}</div>}
     </>
   );
-  if (step.inputs.length === 0) return <li className="border-b border-rule py-1">{head}{body}</li>;
+  if (step.inputs.length === 0)
+    return (
+      <li className="border-b border-rule py-1">
+        {head}
+        {body}
+      </li>
+    );
   return (
     <li className="border-b border-rule py-1">
       <details open={depth < 1}>
         <summary className="cursor-pointer">{head}</summary>
         <div className="pl-4">
           {body}
-          <ul className="mt-1 border-l-2 border-rule pl-3">{step.inputs.map((s, i) => <StepView key={`${s.id}-${i}`} step={s} depth={depth + 1} />)}</ul>
+          <ul className="mt-1 border-l-2 border-rule pl-3">
+            {step.inputs.map((s, i) => (
+              <StepView key={`${s.id}-${i}`} step={s} depth={depth + 1} />
+            ))}
+          </ul>
         </div>
       </details>
     </li>
@@ -62,7 +91,9 @@ export function WhyProvider({ children }: { children: ReactNode }) {
   useEffect(() => {
     if (!step) return;
     panel.current?.focus();
-    const onKey = (e: KeyboardEvent) => { if (e.key === 'Escape') close(); };
+    const onKey = (e: KeyboardEvent) => {
+      if (e.key === 'Escape') close();
+    };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
   }, [step, close]);
@@ -71,13 +102,25 @@ export function WhyProvider({ children }: { children: ReactNode }) {
     <Context value={value}>
       <div className={step ? 'lg:pr-[23rem]' : ''}>{children}</div>
       {step && (
-        <aside ref={panel} tabIndex={-1} aria-label={`Why: ${step.label}`} className="no-print fixed inset-x-0 bottom-0 z-40 max-h-[55dvh] overflow-y-auto border-t-2 border-ink bg-raised p-4 lg:inset-y-0 lg:right-0 lg:left-auto lg:max-h-none lg:w-[22.5rem] lg:border-t-0 lg:border-l-2">
+        <aside
+          ref={panel}
+          tabIndex={-1}
+          aria-label={`Why: ${step.label}`}
+          className="no-print fixed inset-x-0 bottom-0 z-40 max-h-[55dvh] overflow-y-auto border-t-2 border-ink bg-raised p-4 lg:inset-y-0 lg:right-0 lg:left-auto lg:max-h-none lg:w-[22.5rem] lg:border-t-0 lg:border-l-2"
+        >
           <div className="mb-2 flex items-start justify-between gap-2">
-            <h2>Why {figure(step)} {step.unit}</h2>
-            <button type="button" className="button" onClick={close} aria-label="Close the reasons"><X size={16} aria-hidden /></button>
+            <h2>
+              Why {figure(step)} {step.unit}
+            </h2>
+            <button type="button" className="button" onClick={close} aria-label="Close the reasons">
+              <X size={16} aria-hidden />
+            </button>
           </div>
           <ul>{<StepView step={step} depth={0} />}</ul>
-          <p className="note mt-3">A laboratory’s figure takes the place of the book’s. Where schools differ, the note says so.</p>
+          <p className="note mt-3">
+            A laboratory’s figure takes the place of the book’s. Where schools differ, the note says
+            so.
+          </p>
         </aside>
       )}
     </Context>
@@ -85,11 +128,25 @@ export function WhyProvider({ children }: { children: ReactNode }) {
 }
 
 /** A figure that opens its reasons; `w` on the keyboard does the same while it has the focus. */
-export function WhyFigure({ step, children, label }: { step: Step | undefined; children: ReactNode; label: string }) {
+export function WhyFigure({
+  step,
+  children,
+  label,
+}: {
+  step: Step | undefined;
+  children: ReactNode;
+  label: string;
+}) {
   const { open } = useWhy();
   if (!step) return <>{children}</>;
   return (
-    <button type="button" className="plain" data-why={step.id} onClick={() => open(step)} aria-label={`${label}: why?`}>
+    <button
+      type="button"
+      className="plain"
+      data-why={step.id}
+      onClick={() => open(step)}
+      aria-label={`${label}: why?`}
+    >
       {children}
     </button>
   );

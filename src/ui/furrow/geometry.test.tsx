@@ -9,10 +9,17 @@ const section = furrowSection(plan, assess(plan)) as FurrowSection;
 const g = layOut(section, { width: 1000, left: 10, right: 10, up: 100, down: 120 });
 
 describe('the furrow in pixels', () => {
-  it('runs from edge to edge', () => { expect(g.x(0)).toBe(10); expect(g.x(section.calendar.days)).toBe(990); });
+  it('runs from edge to edge', () => {
+    expect(g.x(0)).toBe(10);
+    expect(g.x(section.calendar.days)).toBe(990);
+  });
   it('draws demand and supply on one scale that fits both', () => {
     expect(section.demandTotal * g.k).toBeLessThanOrEqual(100 + 1e-9);
     expect((section.supply.at(-1) ?? 0) * g.k).toBeLessThanOrEqual(120 + 1e-9);
   });
-  it('stacks the strata without gaps', () => expect(g.strata.reduce((s, b) => s + b.thickness, 0)).toBeCloseTo((section.supply.at(-1) ?? 0) * g.k, 6));
+  it('stacks the strata without gaps', () =>
+    expect(g.strata.reduce((s, b) => s + b.thickness, 0)).toBeCloseTo(
+      (section.supply.at(-1) ?? 0) * g.k,
+      6,
+    ));
 });

@@ -1,7 +1,14 @@
 import type { FurrowSection } from '@/core/plan/furrow';
 
 /** Earth browns for strata, slate blue for water. */
-export const STRATUM_FILL: Record<string, string> = { nitrate: 'var(--nitrate)', organic_matter: 'var(--organic-matter)', legume: 'var(--legume)', manure: 'var(--manure)', water: 'var(--water-fill)', fertiliser: 'var(--fertiliser)' };
+export const STRATUM_FILL: Record<string, string> = {
+  nitrate: 'var(--nitrate)',
+  organic_matter: 'var(--organic-matter)',
+  legume: 'var(--legume)',
+  manure: 'var(--manure)',
+  water: 'var(--water-fill)',
+  fertiliser: 'var(--fertiliser)',
+};
 
 export interface FurrowBox {
   width: number;
@@ -16,7 +23,15 @@ export interface FurrowGeometry {
   k: number;
   demandPath: string;
   mirrorPath: string;
-  strata: { id: string; label: string; kind: string; path: string; midY: number; thickness: number; total: number }[];
+  strata: {
+    id: string;
+    label: string;
+    kind: string;
+    path: string;
+    midY: number;
+    thickness: number;
+    total: number;
+  }[];
   shortPath: string;
 }
 
@@ -38,10 +53,29 @@ export function layOut(section: FurrowSection, box: FurrowBox): FurrowGeometry {
   const bands = strata.map((s) => {
     const lower = upper.map((u, i) => u + (s.given[i] ?? 0));
     const last = lower.length - 1;
-    const band = { id: s.id, label: s.label, kind: s.kind, total: s.total, path: `M${line(upper, 1)}L${line(lower, 1, true)}Z`, midY: (((upper[last] ?? 0) + (lower[last] ?? 0)) / 2) * k, thickness: ((lower[last] ?? 0) - (upper[last] ?? 0)) * k };
+    const band = {
+      id: s.id,
+      label: s.label,
+      kind: s.kind,
+      total: s.total,
+      path: `M${line(upper, 1)}L${line(lower, 1, true)}Z`,
+      midY: (((upper[last] ?? 0) + (lower[last] ?? 0)) / 2) * k,
+      thickness: ((lower[last] ?? 0) - (upper[last] ?? 0)) * k,
+    };
     upper = lower;
     return band;
   });
   const gapTop = supply.map((s, i) => Math.min(s, demand[i] ?? 0));
-  return { x, k, demandPath: `M${line(demand, -1)}L${line(zero, 1, true)}Z`, mirrorPath: `M${line(demand, 1)}`, strata: bands, shortPath: `M${line(gapTop, 1)}L${line(demand.map((d, i) => Math.max(d, gapTop[i] ?? 0)), 1, true)}Z` };
+  return {
+    x,
+    k,
+    demandPath: `M${line(demand, -1)}L${line(zero, 1, true)}Z`,
+    mirrorPath: `M${line(demand, 1)}`,
+    strata: bands,
+    shortPath: `M${line(gapTop, 1)}L${line(
+      demand.map((d, i) => Math.max(d, gapTop[i] ?? 0)),
+      1,
+      true,
+    )}Z`,
+  };
 }

@@ -15,6 +15,20 @@ export interface ClaimsPartProps {
 export function ClaimsPart({ claims, keep, drop }: ClaimsPartProps) {
   const { a, readOnly, parts } = useWorkspace();
   const lime = parts?.lime ?? null;
-  const need = lime && lime.requirement.valueTHa !== null && a.ground.planning ? { lr: Number(lime.requirement.valueTHa.toFixed(2)), gap: Number(Math.max(0, lime.target.ph - a.ground.planning.ph).toFixed(2)) } : null;
-  return <ClaimChecker key={need ? `${need.lr}|${need.gap}` : 'none'} need={need} kept={claims} keep={readOnly ? null : keep} drop={readOnly ? null : drop} />;
+  const need =
+    lime && lime.requirement.valueTHa !== null && a.ground.planning
+      ? {
+          lr: Number(lime.requirement.valueTHa.toFixed(2)),
+          gap: Number(Math.max(0, lime.target.ph - a.ground.planning.ph).toFixed(2)),
+        }
+      : null;
+  return (
+    <ClaimChecker
+      key={need ? `${need.lr}|${need.gap}` : 'none'}
+      need={need}
+      kept={claims}
+      keep={readOnly ? null : keep}
+      drop={readOnly ? null : drop}
+    />
+  );
 }

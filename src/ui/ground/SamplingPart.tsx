@@ -10,7 +10,13 @@ import { planeOf, type Metre, type Outline } from '@/core/ground/outline';
 import { layOutSamples, walkLengthM, zigzagCores } from '@/core/ground/samplingLayout';
 import { MARK_KINDS, type MarkKind } from '@/core/ground/samplingMarks';
 import type { SamplePoint, SamplingPlan } from '@/core/ground/samplingPlan';
-import { coresForP, expectedPrecision, precisionCurve, samplingCost, whatMoreBuys } from '@/core/ground/samplingValue';
+import {
+  coresForP,
+  expectedPrecision,
+  precisionCurve,
+  samplingCost,
+  whatMoreBuys,
+} from '@/core/ground/samplingValue';
 import { dateInWords } from '@/core/quantity/calendar';
 import { Refusal, type RefusalDetail } from '@/core/quantity/refusal';
 import { samplingDepthOf, samplingPurposes, samplingSchemeOf } from '@/core/reference/sampling';
@@ -23,90 +29,382 @@ import { OutlineEditor } from './OutlineEditor';
 import { MARK_WORDS, samplingModel } from './samplingModel';
 
 type Answer<T> = { ok: true; value: T } | { ok: false; refusal: RefusalDetail };
-export interface StoredPlan { id: string; name: string; createdOn: string; document: SamplingPlan; version: number }
+export interface StoredPlan {
+  id: string;
+  name: string;
+  createdOn: string;
+  document: SamplingPlan;
+  version: number;
+}
 export interface SamplingPartProps {
   outline: Outline | null;
   plans: StoredPlan[];
   saveOutline: (outline: Outline) => Promise<Answer<{ outline: Outline; areaHa: number }>>;
   readOutlines: (text: string, crs: string | null) => Promise<Answer<ReadOutline[]>>;
   create: (name: string, plan: SamplingPlan) => Promise<Answer<{ id: string; version: number }>>;
-  change: (id: string, expected: number, name: string, plan: SamplingPlan) => Promise<Answer<{ version: number }>>;
+  change: (
+    id: string,
+    expected: number,
+    name: string,
+    plan: SamplingPlan,
+  ) => Promise<Answer<{ version: number }>>;
   drop: (id: string) => Promise<Answer<void>>;
 }
 type Tool = 'look' | 'mark' | 'zone' | 'pair';
-const SCHEMES = [['whole_field', 'one composite of the field'], ['grid', 'grid of cells'], ['zone', 'zones'], ['benchmark', 'fixed spot']] as const;
+const SCHEMES = [
+  ['whole_field', 'one composite of the field'],
+  ['grid', 'grid of cells'],
+  ['zone', 'zones'],
+  ['benchmark', 'fixed spot'],
+] as const;
 const PURPOSE_WORDS: Record<string, string> = {
-  ph_p_k_tilled: 'pH, P and K, tilled ground', ph_p_k_grassland: 'pH, P and K, grassland', no_till_top: 'no-till, top layer', no_till_below: 'no-till, layer below', nitrate_profile: 'nitrate in the profile', pre_sidedress_nitrate: 'nitrate before sidedressing', new_ground: 'new ground',
-  orchard_vine_preplant: 'orchard or vines, before planting', orchard_established: 'orchard or bushes, established', sulphate_profile: 'sulphate in the profile', subsoil_acidity: 'acid subsoil', salinity_sodicity: 'salt and sodium',
+  ph_p_k_tilled: 'pH, P and K, tilled ground',
+  ph_p_k_grassland: 'pH, P and K, grassland',
+  no_till_top: 'no-till, top layer',
+  no_till_below: 'no-till, layer below',
+  nitrate_profile: 'nitrate in the profile',
+  pre_sidedress_nitrate: 'nitrate before sidedressing',
+  new_ground: 'new ground',
+  orchard_vine_preplant: 'orchard or vines, before planting',
+  orchard_established: 'orchard or bushes, established',
+  sulphate_profile: 'sulphate in the profile',
+  subsoil_acidity: 'acid subsoil',
+  salinity_sodicity: 'salt and sodium',
 };
 const HUNDRED = 100;
 
-const initials = (name: string): string => name.split(/\s+/).map((w) => w[0] ?? '').join('').toUpperCase().slice(0, 3);
-const startPlan = (fieldName: string, areaHa: number, today: string, taken: number): SamplingPlan => ({
+const initials = (name: string): string =>
+  name
+    .split(/\s+/)
+    .map((w) => w[0] ?? '')
+    .join('')
+    .toUpperCase()
+    .slice(0, 3);
+const startPlan = (
+  fieldName: string,
+  areaHa: number,
+  today: string,
+  taken: number,
+): SamplingPlan => ({
   // Chapter 3, section 19: the whole field up to 8 ha, else a grid of 1 ha.
-  purpose: 'ph_p_k_tilled', scheme: areaHa <= 8 ? 'whole_field' : 'grid', cellAreaHa: 1, coresPerSample: areaHa <= 8 ? 20 : 10, layers: [{ fromCm: 0, toCm: 20 }], headlandM: 12, prefix: `${initials(fieldName)}${today.slice(2, 4)}${taken > 0 ? String.fromCharCode(97 + taken) : ''}-`, labPricePerSample: 14, labourPerSample: 3, labourPerCore: 0.25, zones: [], marks: [], points: [],
+  purpose: 'ph_p_k_tilled',
+  scheme: areaHa <= 8 ? 'whole_field' : 'grid',
+  cellAreaHa: 1,
+  coresPerSample: areaHa <= 8 ? 20 : 10,
+  layers: [{ fromCm: 0, toCm: 20 }],
+  headlandM: 12,
+  prefix: `${initials(fieldName)}${today.slice(2, 4)}${taken > 0 ? String.fromCharCode(97 + taken) : ''}-`,
+  labPricePerSample: 14,
+  labourPerSample: 3,
+  labourPerCore: 0.25,
+  zones: [],
+  marks: [],
+  points: [],
 });
 const layersFor = (purpose: string): SamplingPlan['layers'] => {
-  if (purpose === 'no_till_top' || purpose === 'no_till_below') return [{ fromCm: 0, toCm: 5 }, { fromCm: 5, toCm: 15 }];
-  if (purpose === 'nitrate_profile' || purpose === 'sulphate_profile') return [{ fromCm: 0, toCm: 30 }, { fromCm: 30, toCm: 60 }];
-  if (purpose === 'subsoil_acidity') return [{ fromCm: 20, toCm: 40 }, { fromCm: 40, toCm: 60 }];
+  if (purpose === 'no_till_top' || purpose === 'no_till_below')
+    return [
+      { fromCm: 0, toCm: 5 },
+      { fromCm: 5, toCm: 15 },
+    ];
+  if (purpose === 'nitrate_profile' || purpose === 'sulphate_profile')
+    return [
+      { fromCm: 0, toCm: 30 },
+      { fromCm: 30, toCm: 60 },
+    ];
+  if (purpose === 'subsoil_acidity')
+    return [
+      { fromCm: 20, toCm: 40 },
+      { fromCm: 40, toCm: 60 },
+    ];
   const row = samplingDepthOf(purpose);
   return [{ fromCm: row.depthFromCm, toCm: row.depthToCm }];
 };
 
 function Worth({ plan, nSamples }: { plan: SamplingPlan; nSamples: number }) {
-  const effort = { nSamples, coresPerSample: plan.coresPerSample, labPricePerSample: plan.labPricePerSample, labourPerSample: plan.labourPerSample, labourPerCore: plan.labourPerCore };
+  const effort = {
+    nSamples,
+    coresPerSample: plan.coresPerSample,
+    labPricePerSample: plan.labPricePerSample,
+    labourPerSample: plan.labourPerSample,
+    labourPerCore: plan.labourPerCore,
+  };
   const now = expectedPrecision(effort);
   const curve = precisionCurve(effort, [8, 10, 12, 15, 20, 30, 40]);
   const more = whatMoreBuys(effort, HUNDRED);
   const evenMore = more ? whatMoreBuys({ ...effort, coresPerSample: more.cores }, HUNDRED) : null;
   return (
-    <Part title="What it will know" aside="half of the 90 % interval, from the book’s variation; bias of depth, season or odd spots is not in it">
+    <Part
+      title="What it will know"
+      aside="half of the 90 % interval, from the book’s variation; bias of depth, season or odd spots is not in it"
+    >
       <table className="ruled max-w-[34rem]" data-testid="precision">
-        <thead><tr><th>Reading</th><th className="num">in one sample</th><th className="num">mean of the field</th></tr></thead>
-        <tbody>{now.map((r) => <tr key={r.property}><th scope="row">{r.label}</th><td className="num">+/- {r.perSample.toFixed(r.unit === '%' ? 0 : 2)} {r.unit}</td><td className="num">+/- {r.fieldMean.toFixed(r.unit === '%' ? 0 : 2)} {r.unit}</td></tr>)}</tbody>
+        <thead>
+          <tr>
+            <th>Reading</th>
+            <th className="num">in one sample</th>
+            <th className="num">mean of the field</th>
+          </tr>
+        </thead>
+        <tbody>
+          {now.map((r) => (
+            <tr key={r.property}>
+              <th scope="row">{r.label}</th>
+              <td className="num">
+                +/- {r.perSample.toFixed(r.unit === '%' ? 0 : 2)} {r.unit}
+              </td>
+              <td className="num">
+                +/- {r.fieldMean.toFixed(r.unit === '%' ? 0 : 2)} {r.unit}
+              </td>
+            </tr>
+          ))}
+        </tbody>
       </table>
-      <p className="mt-1">{nSamples} samples of {plan.coresPerSample} cores cost <strong>{samplingCost(effort).toFixed(0)}</strong>.{more ? ` Another ${HUNDRED} buys ${more.cores} cores a sample: P from +/- ${more.from.toFixed(0)} to ${more.to.toFixed(0)} %.` : ''}{evenMore ? ` The ${HUNDRED} after that: to ${evenMore.to.toFixed(0)} %.` : ''} P within 20 % in one sample takes {coresForP()} cores.</p>
-      <details><summary className="cursor-pointer">Cores against cost</summary>
-        <table className="ruled max-w-[34rem]"><thead><tr><th>Cores a sample</th><th className="num">Cost</th>{curve[0]?.rows.map((r) => <th key={r.property} className="num">{r.label}, {r.unit}</th>)}</tr></thead>
-          <tbody>{curve.map((c) => <tr key={c.cores} className={c.cores === plan.coresPerSample ? 'font-bold' : ''}><th scope="row">{c.cores}</th><td className="num">{c.cost.toFixed(0)}</td>{c.rows.map((r) => <td key={r.property} className="num">{r.perSample.toFixed(r.unit === '%' ? 0 : 2)}</td>)}</tr>)}</tbody>
+      <p className="mt-1">
+        {nSamples} samples of {plan.coresPerSample} cores cost{' '}
+        <strong>{samplingCost(effort).toFixed(0)}</strong>.
+        {more
+          ? ` Another ${HUNDRED} buys ${more.cores} cores a sample: P from +/- ${more.from.toFixed(0)} to ${more.to.toFixed(0)} %.`
+          : ''}
+        {evenMore ? ` The ${HUNDRED} after that: to ${evenMore.to.toFixed(0)} %.` : ''} P within 20
+        % in one sample takes {coresForP()} cores.
+      </p>
+      <details>
+        <summary className="cursor-pointer">Cores against cost</summary>
+        <table className="ruled max-w-[34rem]">
+          <thead>
+            <tr>
+              <th>Cores a sample</th>
+              <th className="num">Cost</th>
+              {curve[0]?.rows.map((r) => (
+                <th key={r.property} className="num">
+                  {r.label}, {r.unit}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {curve.map((c) => (
+              <tr key={c.cores} className={c.cores === plan.coresPerSample ? 'font-bold' : ''}>
+                <th scope="row">{c.cores}</th>
+                <td className="num">{c.cost.toFixed(0)}</td>
+                {c.rows.map((r) => (
+                  <td key={r.property} className="num">
+                    {r.perSample.toFixed(r.unit === '%' ? 0 : 2)}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
         </table>
       </details>
     </Part>
   );
 }
 
-function Design({ plan, set, areaHa, readOnly }: { plan: SamplingPlan; set: (part: Partial<SamplingPlan>) => void; areaHa: number; readOnly: boolean }) {
+function Design({
+  plan,
+  set,
+  areaHa,
+  readOnly,
+}: {
+  plan: SamplingPlan;
+  set: (part: Partial<SamplingPlan>) => void;
+  areaHa: number;
+  readOnly: boolean;
+}) {
   const row = samplingDepthOf(plan.purpose);
-  const scheme = samplingSchemeOf(plan.scheme === 'grid' ? ((plan.cellAreaHa ?? 1) > 1.5 ? 'grid_5ac' : 'grid_1ha') : plan.scheme);
-  const perSample = plan.scheme === 'grid' ? (plan.cellAreaHa ?? areaHa) : plan.scheme === 'zone' ? areaHa / Math.max(1, plan.zones.length) : areaHa;
+  const scheme = samplingSchemeOf(
+    plan.scheme === 'grid' ? ((plan.cellAreaHa ?? 1) > 1.5 ? 'grid_5ac' : 'grid_1ha') : plan.scheme,
+  );
+  const perSample =
+    plan.scheme === 'grid'
+      ? (plan.cellAreaHa ?? areaHa)
+      : plan.scheme === 'zone'
+        ? areaHa / Math.max(1, plan.zones.length)
+        : areaHa;
   return (
     <Part title="How to sample">
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
-        <ChoiceBox label="Purpose" disabled={readOnly} value={plan.purpose} options={samplingPurposes().map((p) => ({ value: p.purpose, label: PURPOSE_WORDS[p.purpose] ?? words(p.purpose) }))} onValue={(v) => v && set({ purpose: v, layers: layersFor(v), coresPerSample: plan.scheme === 'grid' ? plan.coresPerSample : samplingDepthOf(v).goodCores, points: plan.points.filter((p) => p.kind === 'problem' || p.kind === 'good') })} />
-        <ChoiceBox label="Scheme" disabled={readOnly} value={plan.scheme} options={SCHEMES.map(([value, label]) => ({ value, label }))} onValue={(v) => v && set({ scheme: v as SamplingPlan['scheme'], coresPerSample: samplingSchemeOf(v === 'grid' ? 'grid_1ha' : v).coresPerSample })} />
-        {plan.scheme === 'grid' && <FigureBox label="Cell" dimension="area" disabled={readOnly} value={plan.cellAreaHa} range={{ label: 'Cell area', unit: 'ha', min: 0.05, max: 100 }} onValue={(v) => v !== null && set({ cellAreaHa: v })} />}
-        <FigureBox label="Cores a sample" disabled={readOnly} value={plan.coresPerSample} range={{ label: 'Cores', unit: '', min: 1, max: 100 }} onValue={(v) => v !== null && set({ coresPerSample: v })} />
-        <FigureBox label="Headland left out" disabled={readOnly} value={plan.headlandM} range={{ label: 'Headland', unit: 'm', min: 0, max: 60 }} onValue={(v) => v !== null && set({ headlandM: v })} />
-        <label className="inline-flex items-baseline gap-1.5">Labels begin with<input className="box w-28" value={plan.prefix} maxLength={12} disabled={readOnly} onChange={(e) => set({ prefix: e.target.value })} /></label>
-        <FigureBox label="Laboratory" disabled={readOnly} value={plan.labPricePerSample} range={{ label: 'Laboratory price', unit: 'per sample', min: 0, max: 1000 }} onValue={(v) => v !== null && set({ labPricePerSample: v })} />
-        <FigureBox label="Labour" disabled={readOnly} value={plan.labourPerSample} range={{ label: 'Labour', unit: 'per sample', min: 0, max: 1000 }} onValue={(v) => v !== null && set({ labourPerSample: v })} />
-        <FigureBox label="and" disabled={readOnly} value={plan.labourPerCore} range={{ label: 'Labour', unit: 'per core', min: 0, max: 100 }} onValue={(v) => v !== null && set({ labourPerCore: v })} />
+        <ChoiceBox
+          label="Purpose"
+          disabled={readOnly}
+          value={plan.purpose}
+          options={samplingPurposes().map((p) => ({
+            value: p.purpose,
+            label: PURPOSE_WORDS[p.purpose] ?? words(p.purpose),
+          }))}
+          onValue={(v) =>
+            v &&
+            set({
+              purpose: v,
+              layers: layersFor(v),
+              coresPerSample:
+                plan.scheme === 'grid' ? plan.coresPerSample : samplingDepthOf(v).goodCores,
+              points: plan.points.filter((p) => p.kind === 'problem' || p.kind === 'good'),
+            })
+          }
+        />
+        <ChoiceBox
+          label="Scheme"
+          disabled={readOnly}
+          value={plan.scheme}
+          options={SCHEMES.map(([value, label]) => ({ value, label }))}
+          onValue={(v) =>
+            v &&
+            set({
+              scheme: v as SamplingPlan['scheme'],
+              coresPerSample: samplingSchemeOf(v === 'grid' ? 'grid_1ha' : v).coresPerSample,
+            })
+          }
+        />
+        {plan.scheme === 'grid' && (
+          <FigureBox
+            label="Cell"
+            dimension="area"
+            disabled={readOnly}
+            value={plan.cellAreaHa}
+            range={{ label: 'Cell area', unit: 'ha', min: 0.05, max: 100 }}
+            onValue={(v) => v !== null && set({ cellAreaHa: v })}
+          />
+        )}
+        <FigureBox
+          label="Cores a sample"
+          disabled={readOnly}
+          value={plan.coresPerSample}
+          range={{ label: 'Cores', unit: '', min: 1, max: 100 }}
+          onValue={(v) => v !== null && set({ coresPerSample: v })}
+        />
+        <FigureBox
+          label="Headland left out"
+          disabled={readOnly}
+          value={plan.headlandM}
+          range={{ label: 'Headland', unit: 'm', min: 0, max: 60 }}
+          onValue={(v) => v !== null && set({ headlandM: v })}
+        />
+        <label className="inline-flex items-baseline gap-1.5">
+          Labels begin with
+          <input
+            className="box w-28"
+            value={plan.prefix}
+            maxLength={12}
+            disabled={readOnly}
+            onChange={(e) => set({ prefix: e.target.value })}
+          />
+        </label>
+        <FigureBox
+          label="Laboratory"
+          disabled={readOnly}
+          value={plan.labPricePerSample}
+          range={{ label: 'Laboratory price', unit: 'per sample', min: 0, max: 1000 }}
+          onValue={(v) => v !== null && set({ labPricePerSample: v })}
+        />
+        <FigureBox
+          label="Labour"
+          disabled={readOnly}
+          value={plan.labourPerSample}
+          range={{ label: 'Labour', unit: 'per sample', min: 0, max: 1000 }}
+          onValue={(v) => v !== null && set({ labourPerSample: v })}
+        />
+        <FigureBox
+          label="and"
+          disabled={readOnly}
+          value={plan.labourPerCore}
+          range={{ label: 'Labour', unit: 'per core', min: 0, max: 100 }}
+          onValue={(v) => v !== null && set({ labourPerCore: v })}
+        />
       </div>
-      <div className="mt-2 flex flex-wrap items-baseline gap-x-4 gap-y-1">Layers
-        {plan.layers.map((l, i) => <span key={i} className="inline-flex items-baseline gap-1"><FigureBox label={`Layer ${i + 1} from`} hideLabel disabled={readOnly} value={l.fromCm} range={{ label: 'From', unit: '', min: 0, max: 180 }} onValue={(v) => v !== null && set({ layers: replaceAt(plan.layers, i, { fromCm: v }) })} /> to <FigureBox label={`Layer ${i + 1} to`} hideLabel disabled={readOnly} value={l.toCm} range={{ label: 'To', unit: 'cm', min: 1, max: 180 }} onValue={(v) => v !== null && set({ layers: replaceAt(plan.layers, i, { toCm: v }) })} />{!readOnly && plan.layers.length > 1 && <button type="button" className="button px-2" aria-label={`Remove layer ${i + 1}`} onClick={() => set({ layers: without(plan.layers, i) })}><Trash2 size={14} aria-hidden /></button>}</span>)}
-        {!readOnly && plan.layers.length < 4 && <button type="button" className="button" onClick={() => set({ layers: [...plan.layers, { fromCm: plan.layers[plan.layers.length - 1]?.toCm ?? 0, toCm: (plan.layers[plan.layers.length - 1]?.toCm ?? 0) + 20 }] })}><Plus size={13} aria-hidden /> Layer</button>}
+      <div className="mt-2 flex flex-wrap items-baseline gap-x-4 gap-y-1">
+        Layers
+        {plan.layers.map((l, i) => (
+          <span key={i} className="inline-flex items-baseline gap-1">
+            <FigureBox
+              label={`Layer ${i + 1} from`}
+              hideLabel
+              disabled={readOnly}
+              value={l.fromCm}
+              range={{ label: 'From', unit: '', min: 0, max: 180 }}
+              onValue={(v) =>
+                v !== null && set({ layers: replaceAt(plan.layers, i, { fromCm: v }) })
+              }
+            />{' '}
+            to{' '}
+            <FigureBox
+              label={`Layer ${i + 1} to`}
+              hideLabel
+              disabled={readOnly}
+              value={l.toCm}
+              range={{ label: 'To', unit: 'cm', min: 1, max: 180 }}
+              onValue={(v) => v !== null && set({ layers: replaceAt(plan.layers, i, { toCm: v }) })}
+            />
+            {!readOnly && plan.layers.length > 1 && (
+              <button
+                type="button"
+                className="button px-2"
+                aria-label={`Remove layer ${i + 1}`}
+                onClick={() => set({ layers: without(plan.layers, i) })}
+              >
+                <Trash2 size={14} aria-hidden />
+              </button>
+            )}
+          </span>
+        ))}
+        {!readOnly && plan.layers.length < 4 && (
+          <button
+            type="button"
+            className="button"
+            onClick={() =>
+              set({
+                layers: [
+                  ...plan.layers,
+                  {
+                    fromCm: plan.layers[plan.layers.length - 1]?.toCm ?? 0,
+                    toCm: (plan.layers[plan.layers.length - 1]?.toCm ?? 0) + 20,
+                  },
+                ],
+              })
+            }
+          >
+            <Plus size={13} aria-hidden /> Layer
+          </button>
+        )}
       </div>
-      <p className="note mt-1 max-w-[44rem]">When: {row.when}.{row.note ? ` ${row.note}.` : ''} {scheme.name.charAt(0).toUpperCase() + scheme.name.slice(1)}: {scheme.useWhen}; {scheme.warn}.</p>
-      {plan.coresPerSample < row.minCores && plan.scheme !== 'grid' && <p className="problem">{plan.coresPerSample} cores: at least {row.minCores} for this purpose, {row.goodCores} are good.</p>}
-      {perSample > row.maxAreaHaPerSample && plan.scheme !== 'benchmark' && <p className="problem">{perSample.toFixed(1)} ha in one sample hides variation: at most {row.maxAreaHaPerSample} ha.</p>}
-      {Math.max(...plan.layers.map((l) => l.toCm)) > 40 && <p className="problem">Deeper than 40 cm: check for buried cables, pipes and drains before you push the probe.</p>}
+      <p className="note mt-1 max-w-[44rem]">
+        When: {row.when}.{row.note ? ` ${row.note}.` : ''}{' '}
+        {scheme.name.charAt(0).toUpperCase() + scheme.name.slice(1)}: {scheme.useWhen};{' '}
+        {scheme.warn}.
+      </p>
+      {plan.coresPerSample < row.minCores && plan.scheme !== 'grid' && (
+        <p className="problem">
+          {plan.coresPerSample} cores: at least {row.minCores} for this purpose, {row.goodCores} are
+          good.
+        </p>
+      )}
+      {perSample > row.maxAreaHaPerSample && plan.scheme !== 'benchmark' && (
+        <p className="problem">
+          {perSample.toFixed(1)} ha in one sample hides variation: at most {row.maxAreaHaPerSample}{' '}
+          ha.
+        </p>
+      )}
+      {Math.max(...plan.layers.map((l) => l.toCm)) > 40 && (
+        <p className="problem">
+          Deeper than 40 cm: check for buried cables, pipes and drains before you push the probe.
+        </p>
+      )}
     </Part>
   );
 }
 
 /** A plan of where and how to sample a field: laid on its outline, labelled, in walking order, with what it will know and what it costs. */
-export function SamplingPart({ outline: stored, plans, saveOutline, readOutlines, create, change, drop }: SamplingPartProps) {
+export function SamplingPart({
+  outline: stored,
+  plans,
+  saveOutline,
+  readOutlines,
+  create,
+  change,
+  drop,
+}: SamplingPartProps) {
   const router = useRouter();
   const { plan: fieldPlan, readOnly, edit } = useWorkspace();
   const { show, unit } = useUnits();
@@ -115,8 +413,14 @@ export function SamplingPart({ outline: stored, plans, saveOutline, readOutlines
   const [openId, setOpenId] = useState<string | null>(plans[0]?.id ?? null);
   const opened = plans.find((p) => p.id === openId) ?? null;
   const [version, setVersion] = useState(opened?.version ?? 1);
-  const [name, setName] = useState(opened?.name ?? `${fieldPlan.field.name} ${fieldPlan.asOf.slice(0, 4)}`);
-  const [plan, setPlan] = useState<SamplingPlan>(() => opened?.document ?? startPlan(fieldPlan.field.name, fieldPlan.field.areaHa, fieldPlan.asOf, 0));
+  const [name, setName] = useState(
+    opened?.name ?? `${fieldPlan.field.name} ${fieldPlan.asOf.slice(0, 4)}`,
+  );
+  const [plan, setPlan] = useState<SamplingPlan>(
+    () =>
+      opened?.document ??
+      startPlan(fieldPlan.field.name, fieldPlan.field.areaHa, fieldPlan.asOf, 0),
+  );
   const [dirty, setDirty] = useState(opened === null);
   const [tool, setTool] = useState<Tool>('look');
   const [markKind, setMarkKind] = useState<MarkKind>('gateway');
@@ -124,11 +428,18 @@ export function SamplingPart({ outline: stored, plans, saveOutline, readOutlines
   const [said, setSaid] = useState<string | null>(null);
   const [done, setDone] = useState<string | null>(null);
   const [pending, start] = useTransition();
-  const set = useCallback((part: Partial<SamplingPlan>) => { setPlan((p) => ({ ...p, ...part })); setDirty(true); setDone(null); }, []);
+  const set = useCallback((part: Partial<SamplingPlan>) => {
+    setPlan((p) => ({ ...p, ...part }));
+    setDirty(true);
+    setDone(null);
+  }, []);
 
   const open = (p: StoredPlan | null) => {
     setOpenId(p?.id ?? null);
-    setPlan(p?.document ?? startPlan(fieldPlan.field.name, fieldPlan.field.areaHa, fieldPlan.asOf, plans.length));
+    setPlan(
+      p?.document ??
+        startPlan(fieldPlan.field.name, fieldPlan.field.areaHa, fieldPlan.asOf, plans.length),
+    );
     setName(p?.name ?? `${fieldPlan.field.name} ${fieldPlan.asOf.slice(0, 4)}`);
     setVersion(p?.version ?? 1);
     setDirty(p === null);
@@ -146,72 +457,241 @@ export function SamplingPart({ outline: stored, plans, saveOutline, readOutlines
   };
   const pick = (at: Metre) => {
     if (!outline || tool === 'look') return;
-    const p = planeOf(outline).toDegrees(at).map((x) => Number(x.toFixed(7))) as [number, number];
-    if (tool === 'mark') set({ marks: [...plan.marks, { id: lineId(), kind: markKind, at: p, radiusM: 20, note: '' }] });
+    const p = planeOf(outline)
+      .toDegrees(at)
+      .map((x) => Number(x.toFixed(7))) as [number, number];
+    if (tool === 'mark')
+      set({
+        marks: [...plan.marks, { id: lineId(), kind: markKind, at: p, radiusM: 20, note: '' }],
+      });
     else if (tool === 'zone') setDraft((d) => [...d, at]);
     else {
       const bad = plan.points.filter((x) => x.kind === 'problem').length;
       const good = plan.points.filter((x) => x.kind === 'good').length;
       const kind = bad > good ? 'good' : 'problem';
-      const point: SamplePoint = { label: `${plan.prefix}${kind === 'problem' ? 'bad' : 'good'}${kind === 'problem' ? bad + 1 : good + 1}`, kind, at: p, areaHa: 0.01, shape: [], note: kind === 'problem' ? 'the spot that looks wrong, 12 cores; take leaves as well' : 'a good spot nearby, 12 cores; take leaves as well' };
+      const point: SamplePoint = {
+        label: `${plan.prefix}${kind === 'problem' ? 'bad' : 'good'}${kind === 'problem' ? bad + 1 : good + 1}`,
+        kind,
+        at: p,
+        areaHa: 0.01,
+        shape: [],
+        note:
+          kind === 'problem'
+            ? 'the spot that looks wrong, 12 cores; take leaves as well'
+            : 'a good spot nearby, 12 cores; take leaves as well',
+      };
       set({ points: [...plan.points, point] });
     }
   };
   const closeZone = () => {
     if (!outline || draft.length < 3) return setSaid('A zone needs three corners or more.');
     const plane = planeOf(outline);
-    const ring = [...draft, draft[0] as Metre].map((m) => plane.toDegrees(m).map((x) => Number(x.toFixed(7))) as [number, number]);
+    const ring = [...draft, draft[0] as Metre].map(
+      (m) => plane.toDegrees(m).map((x) => Number(x.toFixed(7))) as [number, number],
+    );
     set({ zones: [...plan.zones, { name: `Zone ${plan.zones.length + 1}`, ring }] });
     setDraft([]);
   };
-  const cores = useMemo(() => (outline && plan.scheme === 'whole_field' && plan.points.length > 0 ? zigzagCores(outline, plan.marks, plan.headlandM, plan.coresPerSample) : []), [outline, plan]);
-  const model = useMemo(() => (outline ? samplingModel(outline, plan, { cores, draft }) : null), [outline, plan, cores, draft]);
-  const save = () => start(async () => {
-    setSaid(null);
-    const reply = opened ? await change(opened.id, version, name, plan) : await create(name, plan);
-    if (!reply.ok) return setSaid(reply.refusal.message);
-    const kept: { id?: string; version: number } = reply.value;
-    if (kept.id) setOpenId(kept.id);
-    setVersion(kept.version);
-    setDirty(false);
-    setDone('The sampling plan is saved.');
-    router.refresh();
-  });
-  const remove = () => start(async () => { if (!opened) return; const reply = await drop(opened.id); if (!reply.ok) return setSaid(reply.refusal.message); open(null); router.refresh(); });
+  const cores = useMemo(
+    () =>
+      outline && plan.scheme === 'whole_field' && plan.points.length > 0
+        ? zigzagCores(outline, plan.marks, plan.headlandM, plan.coresPerSample)
+        : [],
+    [outline, plan],
+  );
+  const model = useMemo(
+    () => (outline ? samplingModel(outline, plan, { cores, draft }) : null),
+    [outline, plan, cores, draft],
+  );
+  const save = () =>
+    start(async () => {
+      setSaid(null);
+      const reply = opened
+        ? await change(opened.id, version, name, plan)
+        : await create(name, plan);
+      if (!reply.ok) return setSaid(reply.refusal.message);
+      const kept: { id?: string; version: number } = reply.value;
+      if (kept.id) setOpenId(kept.id);
+      setVersion(kept.version);
+      setDirty(false);
+      setDone('The sampling plan is saved.');
+      router.refresh();
+    });
+  const remove = () =>
+    start(async () => {
+      if (!opened) return;
+      const reply = await drop(opened.id);
+      if (!reply.ok) return setSaid(reply.refusal.message);
+      open(null);
+      router.refresh();
+    });
 
-  if (drawing || !outline) return readOnly ? <p>No outline yet: the advisor draws it, or imports it from a file.</p> : <OutlineEditor outline={outline} latitudeDeg={fieldPlan.field.latitudeDeg} fieldName={fieldPlan.field.name} save={saveOutline} readFile={readOutlines} onDone={(o, areaHa) => { setOutline(o); setDrawing(false); /* The server has the area already; the open plan learns it too, and the two meet in the merge. */ edit(editField({ areaHa })); router.refresh(); }} onCancel={outline ? () => setDrawing(false) : null} />;
+  if (drawing || !outline)
+    return readOnly ? (
+      <p>No outline yet: the advisor draws it, or imports it from a file.</p>
+    ) : (
+      <OutlineEditor
+        outline={outline}
+        latitudeDeg={fieldPlan.field.latitudeDeg}
+        fieldName={fieldPlan.field.name}
+        save={saveOutline}
+        readFile={readOutlines}
+        onDone={(o, areaHa) => {
+          setOutline(o);
+          setDrawing(false);
+          /* The server has the area already; the open plan learns it too, and the two meet in the merge. */ edit(
+            editField({ areaHa }),
+          );
+          router.refresh();
+        }}
+        onCancel={outline ? () => setDrawing(false) : null}
+      />
+    );
   const nSamples = Math.max(1, plan.points.length);
   const walk = plan.points.length > 1 ? walkLengthM(plan.points, outline) : 0;
   return (
     <>
       <div className="mb-3 flex flex-wrap items-baseline gap-x-4 gap-y-2">
-        <ChoiceBox label="Sampling plan" value={openId} empty="a new one" options={plans.map((p) => ({ value: p.id, label: `${p.name}, ${dateInWords(p.createdOn)}` }))} onValue={(v) => open(plans.find((p) => p.id === v) ?? null)} />
-        <label className="inline-flex items-baseline gap-1.5">Name<input className="box" value={name} maxLength={80} disabled={readOnly} onChange={(e) => { setName(e.target.value); setDirty(true); }} /></label>
-        {!readOnly && <button type="button" className="button" onClick={() => lay()}>Lay the samples</button>}
-        {!readOnly && <button type="button" className="button button-strong" disabled={pending || !dirty || plan.points.length === 0} onClick={save}>Save</button>}
-        {!readOnly && <button type="button" className="button" onClick={() => setDrawing(true)}>Outline</button>}
+        <ChoiceBox
+          label="Sampling plan"
+          value={openId}
+          empty="a new one"
+          options={plans.map((p) => ({
+            value: p.id,
+            label: `${p.name}, ${dateInWords(p.createdOn)}`,
+          }))}
+          onValue={(v) => open(plans.find((p) => p.id === v) ?? null)}
+        />
+        <label className="inline-flex items-baseline gap-1.5">
+          Name
+          <input
+            className="box"
+            value={name}
+            maxLength={80}
+            disabled={readOnly}
+            onChange={(e) => {
+              setName(e.target.value);
+              setDirty(true);
+            }}
+          />
+        </label>
+        {!readOnly && (
+          <button type="button" className="button" onClick={() => lay()}>
+            Lay the samples
+          </button>
+        )}
+        {!readOnly && (
+          <button
+            type="button"
+            className="button button-strong"
+            disabled={pending || !dirty || plan.points.length === 0}
+            onClick={save}
+          >
+            Save
+          </button>
+        )}
+        {!readOnly && (
+          <button type="button" className="button" onClick={() => setDrawing(true)}>
+            Outline
+          </button>
+        )}
         {opened && !dirty && (
           <>
-            <Link className="button no-underline" href={`/sampling/${opened.id}` as Route}><Printer size={14} aria-hidden /> Labels and map</Link>
-            <a className="button no-underline" href={`/sampling/${opened.id}/sample-list.csv`} download><Download size={14} aria-hidden /> List for the laboratory</a>
-            <a className="button no-underline" href={`/sampling/${opened.id}/points.geojson`} download><Download size={14} aria-hidden /> GeoJSON</a>
+            <Link className="button no-underline" href={`/sampling/${opened.id}` as Route}>
+              <Printer size={14} aria-hidden /> Labels and map
+            </Link>
+            <a
+              className="button no-underline"
+              href={`/sampling/${opened.id}/sample-list.csv`}
+              download
+            >
+              <Download size={14} aria-hidden /> List for the laboratory
+            </a>
+            <a
+              className="button no-underline"
+              href={`/sampling/${opened.id}/points.geojson`}
+              download
+            >
+              <Download size={14} aria-hidden /> GeoJSON
+            </a>
           </>
         )}
-        {opened && !readOnly && <button type="button" className="button" disabled={pending} onClick={remove}><Trash2 size={14} aria-hidden /> Remove</button>}
-        <span role="status" className="note">{done ?? (dirty && plan.points.length > 0 ? 'not saved yet' : '')}</span>
+        {opened && !readOnly && (
+          <button type="button" className="button" disabled={pending} onClick={remove}>
+            <Trash2 size={14} aria-hidden /> Remove
+          </button>
+        )}
+        <span role="status" className="note">
+          {done ?? (dirty && plan.points.length > 0 ? 'not saved yet' : '')}
+        </span>
       </div>
-      {said && <p role="alert" className="problem mb-2">{said}</p>}
+      {said && (
+        <p role="alert" className="problem mb-2">
+          {said}
+        </p>
+      )}
       <div className="grid gap-x-8 xl:grid-cols-[3fr_2fr]">
         <div>
-          {model && <FieldMap model={model} label={`Sampling plan of ${fieldPlan.field.name}: ${plan.points.length} samples`} onPick={tool === 'look' || readOnly ? undefined : pick} fitKey={openId ?? 'new'} />}
+          {model && (
+            <FieldMap
+              model={model}
+              label={`Sampling plan of ${fieldPlan.field.name}: ${plan.points.length} samples`}
+              onPick={tool === 'look' || readOnly ? undefined : pick}
+              fitKey={openId ?? 'new'}
+            />
+          )}
           {!readOnly && (
-            <div className="mt-1 mb-3 flex flex-wrap items-baseline gap-x-3 gap-y-1" role="group" aria-label="What a click on the map does">
-              {([['look', 'Look around'], ['mark', 'Mark what to avoid'], ['zone', 'Draw a zone'], ['pair', 'Bad and good spot']] as const).map(([key, word]) => <button key={key} type="button" className={`button ${tool === key ? 'button-strong' : ''}`} aria-pressed={tool === key} onClick={() => { setTool(key); setDraft([]); }}>{word}</button>)}
-              {tool === 'mark' && <ChoiceBox label="Mark" value={markKind} options={MARK_KINDS.map((k) => ({ value: k, label: MARK_WORDS[k] }))} onValue={(v) => v && setMarkKind(v as MarkKind)} />}
-              {tool === 'zone' && <button type="button" className="button" onClick={closeZone}>Close the zone</button>}
+            <div
+              className="mt-1 mb-3 flex flex-wrap items-baseline gap-x-3 gap-y-1"
+              role="group"
+              aria-label="What a click on the map does"
+            >
+              {(
+                [
+                  ['look', 'Look around'],
+                  ['mark', 'Mark what to avoid'],
+                  ['zone', 'Draw a zone'],
+                  ['pair', 'Bad and good spot'],
+                ] as const
+              ).map(([key, word]) => (
+                <button
+                  key={key}
+                  type="button"
+                  className={`button ${tool === key ? 'button-strong' : ''}`}
+                  aria-pressed={tool === key}
+                  onClick={() => {
+                    setTool(key);
+                    setDraft([]);
+                  }}
+                >
+                  {word}
+                </button>
+              ))}
+              {tool === 'mark' && (
+                <ChoiceBox
+                  label="Mark"
+                  value={markKind}
+                  options={MARK_KINDS.map((k) => ({ value: k, label: MARK_WORDS[k] }))}
+                  onValue={(v) => v && setMarkKind(v as MarkKind)}
+                />
+              )}
+              {tool === 'zone' && (
+                <button type="button" className="button" onClick={closeZone}>
+                  Close the zone
+                </button>
+              )}
             </div>
           )}
-          <p className="note">{show(fieldPlan.field.areaHa, 'area', 2)} {unit('area')}{plan.points.length > 1 ? `; ${plan.points.length} samples, about ${(walk / 1000).toFixed(1)} km to walk` : ''}. Keep out of the composite: dung and urine patches, feeding and water points, gateways, headlands, trees and hedges, old heaps, spills, wet holes, eroded knolls. Clean steel probe, plastic bucket, 300-500 g in a lined bag; no galvanised or brass tools where zinc or copper is wanted.</p>
+          <p className="note">
+            {show(fieldPlan.field.areaHa, 'area', 2)} {unit('area')}
+            {plan.points.length > 1
+              ? `; ${plan.points.length} samples, about ${(walk / 1000).toFixed(1)} km to walk`
+              : ''}
+            . Keep out of the composite: dung and urine patches, feeding and water points, gateways,
+            headlands, trees and hedges, old heaps, spills, wet holes, eroded knolls. Clean steel
+            probe, plastic bucket, 300-500 g in a lined bag; no galvanised or brass tools where zinc
+            or copper is wanted.
+          </p>
         </div>
         <div>
           <Design plan={plan} set={set} areaHa={fieldPlan.field.areaHa} readOnly={readOnly} />
@@ -220,22 +700,135 @@ export function SamplingPart({ outline: stored, plans, saveOutline, readOutlines
       </div>
       {plan.marks.length > 0 && (
         <Part title="Marks to avoid">
-          <table className="ruled max-w-[38rem]"><thead><tr><th>Mark</th><th>Radius, m</th><th>Note</th><th><span className="sr-only">Remove</span></th></tr></thead>
-            <tbody>{plan.marks.map((m, i) => <tr key={m.id}><th scope="row">{MARK_WORDS[m.kind]}</th><td><FigureBox label={`Radius of mark ${i + 1}`} hideLabel disabled={readOnly} value={m.radiusM} range={{ label: 'Radius', unit: '', min: 1, max: 300 }} onValue={(v) => v !== null && set({ marks: replaceAt(plan.marks, i, { radiusM: v }) })} /></td><td><input className="box" aria-label={`Note of mark ${i + 1}`} value={m.note} maxLength={200} disabled={readOnly} onChange={(e) => set({ marks: replaceAt(plan.marks, i, { note: e.target.value }) })} /></td><td>{!readOnly && <button type="button" className="button px-2" aria-label={`Remove mark ${i + 1}`} onClick={() => set({ marks: without(plan.marks, i) })}><Trash2 size={14} aria-hidden /></button>}</td></tr>)}</tbody>
+          <table className="ruled max-w-[38rem]">
+            <thead>
+              <tr>
+                <th>Mark</th>
+                <th>Radius, m</th>
+                <th>Note</th>
+                <th>
+                  <span className="sr-only">Remove</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {plan.marks.map((m, i) => (
+                <tr key={m.id}>
+                  <th scope="row">{MARK_WORDS[m.kind]}</th>
+                  <td>
+                    <FigureBox
+                      label={`Radius of mark ${i + 1}`}
+                      hideLabel
+                      disabled={readOnly}
+                      value={m.radiusM}
+                      range={{ label: 'Radius', unit: '', min: 1, max: 300 }}
+                      onValue={(v) =>
+                        v !== null && set({ marks: replaceAt(plan.marks, i, { radiusM: v }) })
+                      }
+                    />
+                  </td>
+                  <td>
+                    <input
+                      className="box"
+                      aria-label={`Note of mark ${i + 1}`}
+                      value={m.note}
+                      maxLength={200}
+                      disabled={readOnly}
+                      onChange={(e) =>
+                        set({ marks: replaceAt(plan.marks, i, { note: e.target.value }) })
+                      }
+                    />
+                  </td>
+                  <td>
+                    {!readOnly && (
+                      <button
+                        type="button"
+                        className="button px-2"
+                        aria-label={`Remove mark ${i + 1}`}
+                        onClick={() => set({ marks: without(plan.marks, i) })}
+                      >
+                        <Trash2 size={14} aria-hidden />
+                      </button>
+                    )}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
           </table>
         </Part>
       )}
       {plan.zones.length > 0 && plan.scheme === 'zone' && (
-        <Part title="Zones" aside="keep two apart only if they differ by more than twice their error">
-          <ul className="max-w-[30rem]">{plan.zones.map((z, i) => <li key={i} className="flex items-baseline gap-2 border-b border-rule py-1"><input className="box" aria-label={`Name of zone ${i + 1}`} value={z.name} maxLength={40} disabled={readOnly} onChange={(e) => set({ zones: replaceAt(plan.zones, i, { name: e.target.value }) })} />{!readOnly && <button type="button" className="button px-2" aria-label={`Remove zone ${i + 1}`} onClick={() => set({ zones: without(plan.zones, i) })}><Trash2 size={14} aria-hidden /></button>}</li>)}</ul>
+        <Part
+          title="Zones"
+          aside="keep two apart only if they differ by more than twice their error"
+        >
+          <ul className="max-w-[30rem]">
+            {plan.zones.map((z, i) => (
+              <li key={i} className="flex items-baseline gap-2 border-b border-rule py-1">
+                <input
+                  className="box"
+                  aria-label={`Name of zone ${i + 1}`}
+                  value={z.name}
+                  maxLength={40}
+                  disabled={readOnly}
+                  onChange={(e) =>
+                    set({ zones: replaceAt(plan.zones, i, { name: e.target.value }) })
+                  }
+                />
+                {!readOnly && (
+                  <button
+                    type="button"
+                    className="button px-2"
+                    aria-label={`Remove zone ${i + 1}`}
+                    onClick={() => set({ zones: without(plan.zones, i) })}
+                  >
+                    <Trash2 size={14} aria-hidden />
+                  </button>
+                )}
+              </li>
+            ))}
+          </ul>
         </Part>
       )}
       {plan.points.length > 0 && (
         <Part title="Samples in walking order">
-          <div className="max-h-[24rem] overflow-y-auto" tabIndex={0} role="region" aria-label="Samples"><table className="ruled max-w-[46rem]" data-testid="sample-points"><thead><tr><th>Label</th><th>Kind</th><th className="num">Stands for, {unit('area')}</th><th className="num">Longitude</th><th className="num">Latitude</th><th className="pl-4">Note</th></tr></thead>
-            <tbody>{plan.points.slice(0, 400).map((p) => <tr key={p.label}><th scope="row">{p.label}</th><td>{p.kind}</td><td className="num">{show(p.areaHa, 'area', 2)}</td><td className="num">{p.at[0].toFixed(6)}</td><td className="num">{p.at[1].toFixed(6)}</td><td className="pl-4 text-faint">{p.note}</td></tr>)}</tbody>
-          </table></div>
-          {plan.points.length > 400 && <p className="note">The first 400 of {plan.points.length} are listed; all are in the list for the laboratory and in the GeoJSON.</p>}
+          <div
+            className="max-h-[24rem] overflow-y-auto"
+            tabIndex={0}
+            role="region"
+            aria-label="Samples"
+          >
+            <table className="ruled max-w-[46rem]" data-testid="sample-points">
+              <thead>
+                <tr>
+                  <th>Label</th>
+                  <th>Kind</th>
+                  <th className="num">Stands for, {unit('area')}</th>
+                  <th className="num">Longitude</th>
+                  <th className="num">Latitude</th>
+                  <th className="pl-4">Note</th>
+                </tr>
+              </thead>
+              <tbody>
+                {plan.points.slice(0, 400).map((p) => (
+                  <tr key={p.label}>
+                    <th scope="row">{p.label}</th>
+                    <td>{p.kind}</td>
+                    <td className="num">{show(p.areaHa, 'area', 2)}</td>
+                    <td className="num">{p.at[0].toFixed(6)}</td>
+                    <td className="num">{p.at[1].toFixed(6)}</td>
+                    <td className="pl-4 text-faint">{p.note}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+          {plan.points.length > 400 && (
+            <p className="note">
+              The first 400 of {plan.points.length} are listed; all are in the list for the
+              laboratory and in the GeoJSON.
+            </p>
+          )}
         </Part>
       )}
     </>

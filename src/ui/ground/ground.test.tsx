@@ -24,21 +24,97 @@ import { SamplingPart, type SamplingPartProps } from './SamplingPart';
 import { SurveyPart, type SurveySample } from './SurveyPart';
 import { samplingModel } from './samplingModel';
 
-vi.mock('next/navigation', () => ({ useRouter: () => ({ refresh: () => undefined, push: () => undefined }) }));
+vi.mock('next/navigation', () => ({
+  useRouter: () => ({ refresh: () => undefined, push: () => undefined }),
+}));
 // The drawing engine wants a real browser; the table beside the chart is what is tested here.
-vi.mock('../chart/engine', () => ({ init: () => ({ setOption: () => undefined, resize: () => undefined, dispose: () => undefined }) }));
-beforeAll(() => { vi.stubGlobal('ResizeObserver', class { observe() { /* no layout in jsdom */ } disconnect() { /* nor here */ } }); vi.spyOn(HTMLCanvasElement.prototype, 'getContext').mockReturnValue(null); });
-afterEach(() => { cleanup(); localStorage.clear(); });
+vi.mock('../chart/engine', () => ({
+  init: () => ({ setOption: () => undefined, resize: () => undefined, dispose: () => undefined }),
+}));
+beforeAll(() => {
+  vi.stubGlobal(
+    'ResizeObserver',
+    class {
+      observe() {
+        /* no layout in jsdom */
+      }
+      disconnect() {
+        /* nor here */
+      }
+    },
+  );
+  vi.spyOn(HTMLCanvasElement.prototype, 'getContext').mockReturnValue(null);
+});
+afterEach(() => {
+  cleanup();
+  localStorage.clear();
+});
 
-const demo = (key: string): Plan => DEMO_FARMS.flatMap((f) => f.fields).find((f) => f.key === key)?.seasons[0] as Plan;
+const demo = (key: string): Plan =>
+  DEMO_FARMS.flatMap((f) => f.fields).find((f) => f.key === key)?.seasons[0] as Plan;
 let current: Plan;
-function Desk({ start, children, readOnly }: { start: Plan; children: ReactNode; readOnly: boolean }) {
+function Desk({
+  start,
+  children,
+  readOnly,
+}: {
+  start: Plan;
+  children: ReactNode;
+  readOnly: boolean;
+}) {
   const [plan, setPlan] = useState(start);
-  return <WorkspaceContext value={{ ...figuresOf(plan, true), plan, readOnly, edit: (change) => setPlan((p) => { current = change(p); return current; }) }}>{children}</WorkspaceContext>;
+  return (
+    <WorkspaceContext
+      value={{
+        ...figuresOf(plan, true),
+        plan,
+        readOnly,
+        edit: (change) =>
+          setPlan((p) => {
+            current = change(p);
+            return current;
+          }),
+      }}
+    >
+      {children}
+    </WorkspaceContext>
+  );
 }
-const show = (part: ReactNode, start: Plan, readOnly = false) => render(<UnitsProvider><WhyProvider><Desk start={start} readOnly={readOnly}>{part}</Desk></WhyProvider></UnitsProvider>);
-const outline: Outline = checkOutline({ coordinates: [[[-30, 52], [-29.996, 52], [-29.996, 52.002], [-30, 52.002]]] });
-const draft: SamplingPlan = { purpose: 'ph_p_k_tilled', scheme: 'grid', cellAreaHa: 1, coresPerSample: 10, layers: [{ fromCm: 0, toCm: 20 }], headlandM: 0, prefix: 'A-', labPricePerSample: 14, labourPerSample: 3, labourPerCore: 0.25, zones: [], marks: [{ id: 'm', kind: 'gateway', at: [-29.9995, 52.0002], radiusM: 15, note: '' }], points: [] };
+const show = (part: ReactNode, start: Plan, readOnly = false) =>
+  render(
+    <UnitsProvider>
+      <WhyProvider>
+        <Desk start={start} readOnly={readOnly}>
+          {part}
+        </Desk>
+      </WhyProvider>
+    </UnitsProvider>,
+  );
+const outline: Outline = checkOutline({
+  coordinates: [
+    [
+      [-30, 52],
+      [-29.996, 52],
+      [-29.996, 52.002],
+      [-30, 52.002],
+    ],
+  ],
+});
+const draft: SamplingPlan = {
+  purpose: 'ph_p_k_tilled',
+  scheme: 'grid',
+  cellAreaHa: 1,
+  coresPerSample: 10,
+  layers: [{ fromCm: 0, toCm: 20 }],
+  headlandM: 0,
+  prefix: 'A-',
+  labPricePerSample: 14,
+  labourPerSample: 3,
+  labourPerCore: 0.25,
+  zones: [],
+  marks: [{ id: 'm', kind: 'gateway', at: [-29.9995, 52.0002], radiusM: 15, note: '' }],
+  points: [],
+};
 const laid: SamplingPlan = { ...draft, points: layOutSamples(outline, draft) };
 
 describe('the barrel', () => {
@@ -69,7 +145,10 @@ describe('pH and lime', () => {
   });
   it('gives each method its reason, with or without a figure', () => {
     show(<LimePart />, demo('bay-two'));
-    expect(within(screen.getByTestId('lime-methods')).getByRole('row', { name: /^Buffer pH/ }).textContent).toContain('a buffer pH without its kind is unusable');
+    expect(
+      within(screen.getByTestId('lime-methods')).getByRole('row', { name: /^Buffer pH/ })
+        .textContent,
+    ).toContain('a buffer pH without its kind is unusable');
   });
   it('opens on a field whose lime nobody has touched, and the first edit puts it into the plan', async () => {
     show(<LimePart />, demo('low-fleet'));
@@ -86,7 +165,9 @@ describe('pH and lime', () => {
   });
   it('offers a farmer nothing to change', () => {
     show(<LimePart />, demo('bay-two'), true);
-    expect(screen.queryByRole('button', { name: /Another lime|Next crop|Record a spreading/ })).toBeNull();
+    expect(
+      screen.queryByRole('button', { name: /Another lime|Next crop|Record a spreading/ }),
+    ).toBeNull();
   });
 });
 
@@ -100,14 +181,31 @@ describe('sulphur, magnesium and trace elements', () => {
 });
 
 describe('the claim checker', () => {
-  const keep = vi.fn<(product: string, input: ClaimInput) => Promise<{ ok: true }>>(() => Promise.resolve({ ok: true }));
-  const view = (readOnly = false) => render(<UnitsProvider><WhyProvider><ClaimChecker need={{ lr: 5, gap: 0.8 }} kept={[]} keep={readOnly ? null : keep} drop={null} /></WhyProvider></UnitsProvider>);
+  const keep = vi.fn<(product: string, input: ClaimInput) => Promise<{ ok: true }>>(() =>
+    Promise.resolve({ ok: true }),
+  );
+  const view = (readOnly = false) =>
+    render(
+      <UnitsProvider>
+        <WhyProvider>
+          <ClaimChecker
+            need={{ lr: 5, gap: 0.8 }}
+            kept={[]}
+            keep={readOnly ? null : keep}
+            drop={null}
+          />
+        </WhyProvider>
+      </UnitsProvider>,
+    );
   it('rules out calcium chloride by its chemistry, and keeps the verdict', async () => {
     view();
     expect(screen.getByTestId('claim-result').textContent).toContain('Ruled out by chemistry');
     await userEvent.type(screen.getByLabelText('Name'), 'Liquid lime');
     await userEvent.click(screen.getByRole('button', { name: 'Keep with the field' }));
-    expect(keep).toHaveBeenCalledWith('Liquid lime', expect.objectContaining({ compound: 'calcium_chloride', lr: 5 }));
+    expect(keep).toHaveBeenCalledWith(
+      'Liquid lime',
+      expect.objectContaining({ compound: 'calcium_chloride', lr: 5 }),
+    );
   });
   it('asks for a density in litres, and what was typed stays', async () => {
     view();
@@ -121,26 +219,59 @@ describe('the claim checker', () => {
     await userEvent.selectOptions(screen.getByLabelText('Compound'), 'calcium_carbonate');
     fireEvent.change(screen.getByLabelText('Compound in it'), { target: { value: '95' } });
     fireEvent.change(screen.getByLabelText('Rate'), { target: { value: '5200' } });
-    await waitFor(() => expect(screen.getByTestId('claim-result').textContent).toContain('Consistent with chemistry'));
+    await waitFor(() =>
+      expect(screen.getByTestId('claim-result').textContent).toContain('Consistent with chemistry'),
+    );
   });
 });
 
 describe('the sampling plan', () => {
   const answer = <T,>(value: T) => Promise.resolve({ ok: true as const, value });
   const create = vi.fn<SamplingPartProps['create']>(() => answer({ id: 'new', version: 1 }));
-  const props = (part: Partial<SamplingPartProps> = {}): SamplingPartProps => ({ outline, plans: [], saveOutline: (o) => answer({ outline: o, areaHa: 6 }), readOutlines: () => answer([]), create, change: () => answer({ version: 2 }), drop: () => Promise.resolve({ ok: true, value: undefined }), ...part });
+  const props = (part: Partial<SamplingPartProps> = {}): SamplingPartProps => ({
+    outline,
+    plans: [],
+    saveOutline: (o) => answer({ outline: o, areaHa: 6 }),
+    readOutlines: () => answer([]),
+    create,
+    change: () => answer({ version: 2 }),
+    drop: () => Promise.resolve({ ok: true, value: undefined }),
+    ...part,
+  });
   it('is laid, told apart by its precision, and saved', async () => {
     show(<SamplingPart {...props()} />, demo('low-fleet'));
     await userEvent.selectOptions(screen.getByLabelText('Scheme'), 'grid');
     await userEvent.click(screen.getByRole('button', { name: 'Lay the samples' }));
-    expect(within(screen.getByTestId('sample-points')).getAllByRole('row').length).toBeGreaterThan(4);
-    expect(within(screen.getByTestId('precision')).getByRole('row', { name: /^pH/ }).textContent).toMatch(/\+\/- 0\.\d\d pH/);
+    expect(within(screen.getByTestId('sample-points')).getAllByRole('row').length).toBeGreaterThan(
+      4,
+    );
+    expect(
+      within(screen.getByTestId('precision')).getByRole('row', { name: /^pH/ }).textContent,
+    ).toMatch(/\+\/- 0\.\d\d pH/);
     await userEvent.click(screen.getByRole('button', { name: 'Save' }));
-    expect(create).toHaveBeenCalledWith('Low Fleet 2027', expect.objectContaining({ scheme: 'grid' }));
+    expect(create).toHaveBeenCalledWith(
+      'Low Fleet 2027',
+      expect.objectContaining({ scheme: 'grid' }),
+    );
     expect(await screen.findByText('The sampling plan is saved.')).toBeTruthy();
   });
   it('says what the server refuses, and what was laid stays', async () => {
-    show(<SamplingPart {...props({ create: () => Promise.resolve({ ok: false, refusal: { code: 'inconsistent', field: 'label', message: 'The label LF27-01 is used already.' } }) })} />, demo('low-fleet'));
+    show(
+      <SamplingPart
+        {...props({
+          create: () =>
+            Promise.resolve({
+              ok: false,
+              refusal: {
+                code: 'inconsistent',
+                field: 'label',
+                message: 'The label LF27-01 is used already.',
+              },
+            }),
+        })}
+      />,
+      demo('low-fleet'),
+    );
     await userEvent.click(screen.getByRole('button', { name: 'Lay the samples' }));
     await userEvent.click(screen.getByRole('button', { name: 'Save' }));
     expect((await screen.findByRole('alert')).textContent).toContain('used already');
@@ -159,24 +290,77 @@ describe('the sampling plan', () => {
 
 describe('the outline', () => {
   it('is typed corner by corner; a crossing is named and cannot be saved', () => {
-    render(<UnitsProvider><OutlineEditor outline={outline} latitudeDeg={52} fieldName="Low Fleet" save={() => Promise.reject(new Error('not called'))} readFile={() => Promise.resolve({ ok: true, value: [] })} onDone={() => undefined} onCancel={null} /></UnitsProvider>);
+    render(
+      <UnitsProvider>
+        <OutlineEditor
+          outline={outline}
+          latitudeDeg={52}
+          fieldName="Low Fleet"
+          save={() => Promise.reject(new Error('not called'))}
+          readFile={() => Promise.resolve({ ok: true, value: [] })}
+          onDone={() => undefined}
+          onCancel={null}
+        />
+      </UnitsProvider>,
+    );
     expect(screen.getByText(/ha on the ellipsoid/)).toBeTruthy();
     fireEvent.change(screen.getByLabelText('Corner 1 north'), { target: { value: '500' } });
     expect(screen.getByRole('alert').textContent).toMatch(/cross/);
-    expect(screen.getByRole('button', { name: 'Save the outline' })).toHaveProperty('disabled', true);
+    expect(screen.getByRole('button', { name: 'Save the outline' })).toHaveProperty(
+      'disabled',
+      true,
+    );
   });
 });
 
 describe('map and history', () => {
-  const sample = (label: string | null, date: string, phWater: number, p: number): SurveySample => ({ sample: { id: `${label}${date}`, date, label, kind: label ? 'point' : 'composite', samplingPlanId: label ? 'plan' : null, depthFromCm: 0, depthCm: 20, nCores: 15, nPoints: null, moisture: 'moist', phWater }, readings: [{ nutrient: 'p', extractant: 'olsen', value: p, unit: 'mg_kg', belowDetection: false }] });
+  const sample = (
+    label: string | null,
+    date: string,
+    phWater: number,
+    p: number,
+  ): SurveySample => ({
+    sample: {
+      id: `${label}${date}`,
+      date,
+      label,
+      kind: label ? 'point' : 'composite',
+      samplingPlanId: label ? 'plan' : null,
+      depthFromCm: 0,
+      depthCm: 20,
+      nCores: 15,
+      nPoints: null,
+      moisture: 'moist',
+      phWater,
+    },
+    readings: [
+      { nutrient: 'p', extractant: 'olsen', value: p, unit: 'mg_kg', belowDetection: false },
+    ],
+  });
   it('shows each reading, the mean by area, and a change smaller than the error as none', async () => {
     const points = laid.points.map((p, i) => sample(p.label, '2026-11-12', 5 + i * 0.2, 8 + i * 4));
-    show(<SurveyPart outline={outline} plans={[{ id: 'plan', name: 'Grid', createdOn: '2026-11-01', document: laid, version: 1 }]} samples={[...points, sample(null, '2022-11-10', 5.4, 14), sample(null, '2026-11-12', 5.5, 15)]} />, demo('low-fleet'));
+    show(
+      <SurveyPart
+        outline={outline}
+        plans={[{ id: 'plan', name: 'Grid', createdOn: '2026-11-01', document: laid, version: 1 }]}
+        samples={[
+          ...points,
+          sample(null, '2022-11-10', 5.4, 14),
+          sample(null, '2026-11-12', 5.5, 15),
+        ]}
+      />,
+      demo('low-fleet'),
+    );
     expect(screen.getByTestId('field-mean').textContent).toMatch(/^Mean 5\.\d\d by area/);
-    expect(within(screen.getByTestId('survey-points')).getAllByRole('row')).toHaveLength(laid.points.length + 1);
+    expect(within(screen.getByTestId('survey-points')).getAllByRole('row')).toHaveLength(
+      laid.points.length + 1,
+    );
     expect(screen.getByTestId('history').textContent).toContain('5.5, no ');
     await userEvent.selectOptions(screen.getByLabelText('Reading'), 'p|olsen|mg_kg');
-    expect(within(screen.getByRole('list', { name: 'Steps on the map' })).getAllByRole('listitem').length).toBeGreaterThan(1);
+    expect(
+      within(screen.getByRole('list', { name: 'Steps on the map' })).getAllByRole('listitem')
+        .length,
+    ).toBeGreaterThan(1);
     await userEvent.click(screen.getByRole('button', { name: 'As table' }));
     expect(screen.getByRole('columnheader', { name: 'Against the one before' })).toBeTruthy();
   });
@@ -195,7 +379,14 @@ describe('the ground on a canvas', () => {
   });
   it('draws every cell in sight, its label and its reading, and none that is out of sight', () => {
     const calls: string[] = [];
-    const ctx = new Proxy({} as CanvasRenderingContext2D, { get: (_, key) => (...args: unknown[]) => { calls.push(`${String(key)} ${typeof args[0] === 'string' ? args[0] : ''}`); }, set: () => true });
+    const ctx = new Proxy({} as CanvasRenderingContext2D, {
+      get:
+        (_, key) =>
+        (...args: unknown[]) => {
+          calls.push(`${String(key)} ${typeof args[0] === 'string' ? args[0] : ''}`);
+        },
+      set: () => true,
+    });
     drawMap(ctx, model, fitted(boundsOf(model), 600, 400), 600, 400, () => '#000', 'sans-serif');
     expect(calls.filter((c) => c.startsWith('fill evenodd'))).toHaveLength(model.cells.length);
     expect(calls).toContain(`fillText ${laid.points[0]?.label}`);

@@ -6,12 +6,24 @@ const LABEL_PX = 34;
 const FONT = '12px var(--font-hyperlegible), system-ui, sans-serif';
 
 /** Draws the ground on a canvas: cells first, then outline, marks, walk and points. Only what is on the canvas is drawn, so that thousands of cells pan smoothly. */
-export function drawMap(ctx: CanvasRenderingContext2D, model: MapModel, view: MapView, width: number, height: number, colour: (name: string) => string, font: string): void {
+export function drawMap(
+  ctx: CanvasRenderingContext2D,
+  model: MapModel,
+  view: MapView,
+  width: number,
+  height: number,
+  colour: (name: string) => string,
+  font: string,
+): void {
   const at = (p: Metre) => toScreen(p, view, width, height);
   const trace = (rings: readonly (readonly Metre[])[]) => {
     ctx.beginPath();
     for (const ring of rings) {
-      ring.forEach((p, i) => { const [x, y] = at(p); if (i === 0) ctx.moveTo(x, y); else ctx.lineTo(x, y); });
+      ring.forEach((p, i) => {
+        const [x, y] = at(p);
+        if (i === 0) ctx.moveTo(x, y);
+        else ctx.lineTo(x, y);
+      });
       ctx.closePath();
     }
   };
@@ -28,10 +40,19 @@ export function drawMap(ctx: CanvasRenderingContext2D, model: MapModel, view: Ma
     const ring = cell.rings[0];
     if (!ring) continue;
     let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
-    for (const p of ring) { const [x, y] = at(p); x0 = Math.min(x0, x); x1 = Math.max(x1, x); y0 = Math.min(y0, y); y1 = Math.max(y1, y); }
+    for (const p of ring) {
+      const [x, y] = at(p);
+      x0 = Math.min(x0, x);
+      x1 = Math.max(x1, x);
+      y0 = Math.min(y0, y);
+      y1 = Math.max(y1, y);
+    }
     if (x1 < 0 || y1 < 0 || x0 > width || y0 > height) continue;
     trace(cell.rings);
-    if (cell.fill) { ctx.fillStyle = colour(cell.fill); ctx.fill('evenodd'); }
+    if (cell.fill) {
+      ctx.fillStyle = colour(cell.fill);
+      ctx.fill('evenodd');
+    }
     ctx.strokeStyle = colour('--rule');
     ctx.stroke();
   }
@@ -55,7 +76,11 @@ export function drawMap(ctx: CanvasRenderingContext2D, model: MapModel, view: Ma
   }
   if (model.walk.length > 1) {
     ctx.beginPath();
-    model.walk.forEach((p, i) => { const [x, y] = at(p); if (i === 0) ctx.moveTo(x, y); else ctx.lineTo(x, y); });
+    model.walk.forEach((p, i) => {
+      const [x, y] = at(p);
+      if (i === 0) ctx.moveTo(x, y);
+      else ctx.lineTo(x, y);
+    });
     ctx.setLineDash([2, 5]);
     ctx.lineWidth = 1.3;
     ctx.strokeStyle = colour('--water');
@@ -64,7 +89,11 @@ export function drawMap(ctx: CanvasRenderingContext2D, model: MapModel, view: Ma
   }
   if (model.draft.length > 0) {
     ctx.beginPath();
-    model.draft.forEach((p, i) => { const [x, y] = at(p); if (i === 0) ctx.moveTo(x, y); else ctx.lineTo(x, y); });
+    model.draft.forEach((p, i) => {
+      const [x, y] = at(p);
+      if (i === 0) ctx.moveTo(x, y);
+      else ctx.lineTo(x, y);
+    });
     ctx.lineWidth = 2;
     ctx.strokeStyle = colour('--water');
     ctx.stroke();
@@ -75,9 +104,15 @@ export function drawMap(ctx: CanvasRenderingContext2D, model: MapModel, view: Ma
     const [x, y] = at(p.at);
     if (x < -40 || y < -40 || x > width + 40 || y > height + 40) continue;
     ctx.beginPath();
-    if (p.kind === 'problem') { ctx.moveTo(x, y - 6); ctx.lineTo(x + 6, y + 5); ctx.lineTo(x - 6, y + 5); ctx.closePath(); }
-    else ctx.arc(x, y, p.kind === 'core' ? 2.2 : dense ? 2 : 4, 0, 2 * Math.PI);
-    ctx.fillStyle = colour(p.kind === 'good' || p.kind === 'draft' || p.kind === 'corner' ? '--paper' : '--ink');
+    if (p.kind === 'problem') {
+      ctx.moveTo(x, y - 6);
+      ctx.lineTo(x + 6, y + 5);
+      ctx.lineTo(x - 6, y + 5);
+      ctx.closePath();
+    } else ctx.arc(x, y, p.kind === 'core' ? 2.2 : dense ? 2 : 4, 0, 2 * Math.PI);
+    ctx.fillStyle = colour(
+      p.kind === 'good' || p.kind === 'draft' || p.kind === 'corner' ? '--paper' : '--ink',
+    );
     ctx.fill();
     ctx.lineWidth = 1.5;
     ctx.strokeStyle = colour('--ink');
@@ -85,7 +120,11 @@ export function drawMap(ctx: CanvasRenderingContext2D, model: MapModel, view: Ma
     if (dense || p.kind === 'core') continue;
     ctx.fillStyle = colour(filled ? '--map-text' : '--ink');
     if (p.label) ctx.fillText(p.label, x, y - 13);
-    if (p.text) { ctx.font = `bold ${plain}`; ctx.fillText(p.text, x, y + 15); ctx.font = plain; }
+    if (p.text) {
+      ctx.font = `bold ${plain}`;
+      ctx.fillText(p.text, x, y + 15);
+      ctx.font = plain;
+    }
   }
   const metres = scaleBarM(view.scale);
   ctx.fillStyle = colour('--ink');

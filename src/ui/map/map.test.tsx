@@ -8,15 +8,39 @@ import { FieldMap } from './FieldMap';
 import type { MapModel } from './view';
 
 const setOption = vi.fn();
-vi.mock('../chart/engine', () => ({ init: () => ({ setOption, resize: () => undefined, dispose: () => undefined }) }));
+vi.mock('../chart/engine', () => ({
+  init: () => ({ setOption, resize: () => undefined, dispose: () => undefined }),
+}));
 beforeAll(() => {
-  vi.stubGlobal('ResizeObserver', class { observe() { /* no layout in jsdom */ } disconnect() { /* nor here */ } });
+  vi.stubGlobal(
+    'ResizeObserver',
+    class {
+      observe() {
+        /* no layout in jsdom */
+      }
+      disconnect() {
+        /* nor here */
+      }
+    },
+  );
   vi.spyOn(HTMLCanvasElement.prototype, 'getContext').mockReturnValue(null);
   HTMLCanvasElement.prototype.setPointerCapture = () => undefined;
 });
 afterEach(cleanup);
-const square: Metre[] = [[0, 0], [200, 0], [200, 100], [0, 100]];
-const model: MapModel = { outline: [square], cells: [], marks: [], walk: [], draft: [], points: square.map((at, i) => ({ at, label: String(i + 1), kind: 'corner' })) };
+const square: Metre[] = [
+  [0, 0],
+  [200, 0],
+  [200, 100],
+  [0, 100],
+];
+const model: MapModel = {
+  outline: [square],
+  cells: [],
+  marks: [],
+  walk: [],
+  draft: [],
+  points: square.map((at, i) => ({ at, label: String(i + 1), kind: 'corner' })),
+};
 
 describe('the ground by keys and pointer', () => {
   it('sets a thing at the middle of the view, and a step of the arrows moves that place', async () => {
@@ -62,20 +86,59 @@ describe('the ground by keys and pointer', () => {
 });
 
 describe('a chart', () => {
-  const chart = () => render(<Chart label="pH over the years" fileName="low-fleet" option={() => ({ series: [] })} table={{ columns: ['Year', 'pH'], rows: [[2022, '5.4'], [2026, '5.1']] }} />);
-  it('is drawn by the engine once it has come', async () => { chart(); await waitFor(() => expect(setOption).toHaveBeenCalled()); expect(screen.getByRole('img', { name: 'pH over the years' })).toBeTruthy(); });
+  const chart = () =>
+    render(
+      <Chart
+        label="pH over the years"
+        fileName="low-fleet"
+        option={() => ({ series: [] })}
+        table={{
+          columns: ['Year', 'pH'],
+          rows: [
+            [2022, '5.4'],
+            [2026, '5.1'],
+          ],
+        }}
+      />,
+    );
+  it('is drawn by the engine once it has come', async () => {
+    chart();
+    await waitFor(() => expect(setOption).toHaveBeenCalled());
+    expect(screen.getByRole('img', { name: 'pH over the years' })).toBeTruthy();
+  });
   it('is the same as a table, and back', async () => {
     chart();
     await userEvent.click(screen.getByRole('button', { name: 'As table' }));
-    expect(screen.getAllByRole('row').map((r) => r.textContent)).toEqual(['YearpH', '20225.4', '20265.1']);
+    expect(screen.getAllByRole('row').map((r) => r.textContent)).toEqual([
+      'YearpH',
+      '20225.4',
+      '20265.1',
+    ]);
     await userEvent.click(screen.getByRole('button', { name: /chart/i }));
     expect(screen.queryByRole('table')).toBeNull();
   });
   it('is taken away as CSV in which no formula runs', async () => {
     const hrefs: string[] = [];
-    vi.spyOn(HTMLAnchorElement.prototype, 'click').mockImplementation(function (this: HTMLAnchorElement) { hrefs.push(this.href); });
-    render(<Chart label="x" fileName="x" option={() => ({ series: [] })} table={{ columns: ['a'], rows: [['=1+1'], ['-cmd'], [-3.5], ['say "no"']] }} />);
+    vi.spyOn(HTMLAnchorElement.prototype, 'click').mockImplementation(function (
+      this: HTMLAnchorElement,
+    ) {
+      hrefs.push(this.href);
+    });
+    render(
+      <Chart
+        label="x"
+        fileName="x"
+        option={() => ({ series: [] })}
+        table={{ columns: ['a'], rows: [['=1+1'], ['-cmd'], [-3.5], ['say "no"']] }}
+      />,
+    );
     await userEvent.click(screen.getByRole('button', { name: /CSV/ }));
-    expect(decodeURIComponent(hrefs[0]?.replace(/^data:[^,]*,/, '') ?? '').split('\r\n')).toEqual(['"a"', '"\'=1+1"', '"\'-cmd"', '"-3.5"', '"say ""no"""']);
+    expect(decodeURIComponent(hrefs[0]?.replace(/^data:[^,]*,/, '') ?? '').split('\r\n')).toEqual([
+      '"a"',
+      '"\'=1+1"',
+      '"\'-cmd"',
+      '"-3.5"',
+      '"say ""no"""',
+    ]);
   });
 });

@@ -53,14 +53,29 @@ export function boundsOf(model: MapModel): Bounds {
 /** The view that shows all of the ground, with some room around it. */
 export function fitted(b: Bounds, width: number, height: number): MapView {
   const [w, h] = [Math.max(20, b.x1 - b.x0), Math.max(20, b.y1 - b.y0)];
-  return { x: (b.x0 + b.x1) / 2, y: (b.y0 + b.y1) / 2, scale: 0.88 * Math.min(width / w, height / h) };
+  return {
+    x: (b.x0 + b.x1) / 2,
+    y: (b.y0 + b.y1) / 2,
+    scale: 0.88 * Math.min(width / w, height / h),
+  };
 }
-export const toScreen = (p: Metre, v: MapView, width: number, height: number): Metre => [width / 2 + (p[0] - v.x) * v.scale, height / 2 - (p[1] - v.y) * v.scale];
-export const toGround = (sx: number, sy: number, v: MapView, width: number, height: number): Metre => [v.x + (sx - width / 2) / v.scale, v.y - (sy - height / 2) / v.scale];
+export const toScreen = (p: Metre, v: MapView, width: number, height: number): Metre => [
+  width / 2 + (p[0] - v.x) * v.scale,
+  height / 2 - (p[1] - v.y) * v.scale,
+];
+export const toGround = (
+  sx: number,
+  sy: number,
+  v: MapView,
+  width: number,
+  height: number,
+): Metre => [v.x + (sx - width / 2) / v.scale, v.y - (sy - height / 2) / v.scale];
 
 /** A round length for the scale bar, m. */
 export function scaleBarM(scale: number): number {
   const wanted = 110 / scale;
   const power = 10 ** Math.floor(Math.log10(wanted));
-  return [1, 2, 5, 10].map((k) => k * power).reduce((best, m) => (Math.abs(m - wanted) < Math.abs(best - wanted) ? m : best));
+  return [1, 2, 5, 10]
+    .map((k) => k * power)
+    .reduce((best, m) => (Math.abs(m - wanted) < Math.abs(best - wanted) ? m : best));
 }

@@ -11,10 +11,28 @@ import { desk, showPart } from '../workspace/testDesk';
 import type { FarmGear } from './gear';
 import { OrganicsPart } from './OrganicsPart';
 
-afterEach(() => { cleanup(); localStorage.clear(); });
-const gear: FarmGear = { stores: tansyHollow.stores.map(({ key, ...s }) => ({ id: key, ...s })), machines: tansyHollow.machines.map(({ key, ...m }) => ({ id: key, ...m })) };
-const withDressing = (o: Partial<Plan['organics'][number]> = {}): Plan => ({ ...terraceShortWorked(), organics: [spread('d', { date: '2027-03-05', materialKey: 'sheep_bedded', rate: 14, methodKey: 'solid_broadcast', ...o })] });
-const put = (label: string, value: string) => fireEvent.change(screen.getByLabelText(label), { target: { value } });
+afterEach(() => {
+  cleanup();
+  localStorage.clear();
+});
+const gear: FarmGear = {
+  stores: tansyHollow.stores.map(({ key, ...s }) => ({ id: key, ...s })),
+  machines: tansyHollow.machines.map(({ key, ...m }) => ({ id: key, ...m })),
+};
+const withDressing = (o: Partial<Plan['organics'][number]> = {}): Plan => ({
+  ...terraceShortWorked(),
+  organics: [
+    spread('d', {
+      date: '2027-03-05',
+      materialKey: 'sheep_bedded',
+      rate: 14,
+      methodKey: 'solid_broadcast',
+      ...o,
+    }),
+  ],
+});
+const put = (label: string, value: string) =>
+  fireEvent.change(screen.getByLabelText(label), { target: { value } });
 const tab = (name: string) => userEvent.click(screen.getByRole('tab', { name }));
 const dressing = () => desk.plan.organics[0];
 
@@ -24,12 +42,23 @@ describe('the planner of manure and compost', () => {
     expect(screen.getByText(/No manure or compost this season yet/)).toBeTruthy();
     await userEvent.click(screen.getByRole('button', { name: 'Dressing' }));
     await userEvent.selectOptions(screen.getByLabelText('From the store'), 'sheep-house');
-    expect(dressing()).toMatchObject({ storeId: 'sheep-house', lab: { date: '2026-11-03', totalNKgT: 8, earlier: { date: '2025-11-08', totalNKgT: 7.6 } } });
+    expect(dressing()).toMatchObject({
+      storeId: 'sheep-house',
+      lab: { date: '2026-11-03', totalNKgT: 8, earlier: { date: '2025-11-08', totalNKgT: 7.6 } },
+    });
     await userEvent.selectOptions(screen.getByLabelText('From the store'), '');
     expect(dressing()?.storeId).toBeNull();
   });
   it('what was printed stays when the report is read in another unit', async () => {
-    showPart(<OrganicsPart gear={gear} />, withDressing({ materialKey: 'dairy_slurry_medium', rate: 30, rateUnit: 'm3_ha', methodKey: 'splash_low' }));
+    showPart(
+      <OrganicsPart gear={gear} />,
+      withDressing({
+        materialKey: 'dairy_slurry_medium',
+        rate: 30,
+        rateUnit: 'm3_ha',
+        methodKey: 'splash_low',
+      }),
+    );
     await tab('Analysis');
     put('Total N', '21.8');
     put('Ammonium-N', '10');
@@ -57,7 +86,11 @@ describe('the planner of manure and compost', () => {
     await tab('Worth and haulage');
     await userEvent.selectOptions(screen.getByLabelText('Machine'), 'rear-spreader');
     expect(screen.getByText('2 passes, the machine set to 25.0 t/ha.')).toBeTruthy();
-    expect(dressing()?.machine).toMatchObject({ name: 'Rear-discharge spreader', maxRate: 40, calibration: { cvPct: 26 } });
+    expect(dressing()?.machine).toMatchObject({
+      name: 'Rear-discharge spreader',
+      maxRate: 40,
+      calibration: { cvPct: 26 },
+    });
     expect(within(screen.getByTestId('worth')).queryByText('Net')).toBeNull();
     put('Distance, one way', '3');
     expect(within(screen.getByTestId('worth')).getByText('Net')).toBeTruthy();
@@ -67,7 +100,10 @@ describe('the planner of manure and compost', () => {
   it('rings: the material for a tree, and a wrong ring named', async () => {
     showPart(<OrganicsPart gear={gear} />, withDressing());
     await tab('How it is laid');
-    await userEvent.selectOptions(screen.getByLabelText('It is laid', { selector: 'select' }), 'ring');
+    await userEvent.selectOptions(
+      screen.getByLabelText('It is laid', { selector: 'select' }),
+      'ring',
+    );
     expect(screen.getByTestId('ring').textContent).toContain('500 plants a hectare');
     put('Canopy radius', '0.1');
     put('Beyond the canopy', '0.1');
@@ -77,11 +113,20 @@ describe('the planner of manure and compost', () => {
     expect(dressing()?.rate).toBeGreaterThan(0);
   });
   it('layers and standing crops ask for what they need', async () => {
-    showPart(<OrganicsPart gear={gear} />, withDressing({ materialKey: 'compost_green_waste', methodKey: 'compost_broadcast' }));
+    showPart(
+      <OrganicsPart gear={gear} />,
+      withDressing({ materialKey: 'compost_green_waste', methodKey: 'compost_broadcast' }),
+    );
     await tab('How it is laid');
-    await userEvent.selectOptions(screen.getByLabelText('It is laid', { selector: 'select' }), 'layer');
+    await userEvent.selectOptions(
+      screen.getByLabelText('It is laid', { selector: 'select' }),
+      'layer',
+    );
     expect(screen.getByTestId('layer').textContent).toMatch(/years of off-take/);
-    await userEvent.selectOptions(screen.getByLabelText('It is laid', { selector: 'select' }), 'in_crop');
+    await userEvent.selectOptions(
+      screen.getByLabelText('It is laid', { selector: 'select' }),
+      'in_crop',
+    );
     put('Stand lost', '20');
     expect(screen.getByText(/costs about 11\.0 % of the yield/)).toBeTruthy();
     await userEvent.selectOptions(screen.getByLabelText('Crop'), 'grass_cut');
@@ -99,14 +144,25 @@ describe('the planner of manure and compost', () => {
     await userEvent.click(screen.getByRole('button', { name: 'Water, well, house or road' }));
     put('kept clear', '5');
     expect(screen.getByText('Setback to surface water is 5 m (needs 30 m).')).toBeTruthy();
-    expect(desk.plan.field.near).toEqual([{ feature: 'surface_water', situation: 'broadcast', metres: 5 }]);
+    expect(desk.plan.field.near).toEqual([
+      { feature: 'surface_water', situation: 'broadcast', metres: 5 },
+    ]);
     await userEvent.click(screen.getByRole('button', { name: 'Remove surface water' }));
     expect(desk.plan.field.near).toEqual([]);
     await userEvent.click(screen.getByRole('button', { name: 'Remove this dressing' }));
     expect(desk.plan.organics).toEqual([]);
   });
   it('what decides the ammonia: ground, cover, pH, and a second covering', async () => {
-    showPart(<OrganicsPart gear={gear} />, withDressing({ materialKey: 'dairy_slurry_medium', rate: 30, rateUnit: 'm3_ha', methodKey: 'splash_low', coverings: [{ kind: 'rain_4_to_10_mm', hours: 6 }] }));
+    showPart(
+      <OrganicsPart gear={gear} />,
+      withDressing({
+        materialKey: 'dairy_slurry_medium',
+        rate: 30,
+        rateUnit: 'm3_ha',
+        methodKey: 'splash_low',
+        coverings: [{ kind: 'rain_4_to_10_mm', hours: 6 }],
+      }),
+    );
     await tab('Placement');
     await userEvent.selectOptions(screen.getByLabelText('The ground is'), 'dry_crusted');
     await userEvent.selectOptions(screen.getByLabelText('under'), 'short_grass');
@@ -115,12 +171,28 @@ describe('the planner of manure and compost', () => {
     await userEvent.click(screen.getByRole('button', { name: 'Rain, water or tillage later' }));
     await userEvent.selectOptions(screen.getByLabelText('then 2'), 'plough_inversion');
     put('after 2', '20');
-    expect(dressing()).toMatchObject({ soil: 'dry_crusted', cover: 'short_grass', acidified: true, materialPh: 5.4, coverings: [{ kind: 'rain_4_to_10_mm', hours: 6 }, { kind: 'plough_inversion', hours: 20 }] });
+    expect(dressing()).toMatchObject({
+      soil: 'dry_crusted',
+      cover: 'short_grass',
+      acidified: true,
+      materialPh: 5.4,
+      coverings: [
+        { kind: 'rain_4_to_10_mm', hours: 6 },
+        { kind: 'plough_inversion', hours: 20 },
+      ],
+    });
     await userEvent.click(screen.getByRole('button', { name: 'Remove covering 2' }));
     expect(dressing()?.coverings).toHaveLength(1);
   });
   it('part of the field, and whether a compost is ready', async () => {
-    showPart(<OrganicsPart gear={gear} />, withDressing({ materialKey: 'compost_green_waste', methodKey: 'compost_broadcast', lab: { ...BLANK_LAB, cToN: 14 } }));
+    showPart(
+      <OrganicsPart gear={gear} />,
+      withDressing({
+        materialKey: 'compost_green_waste',
+        methodKey: 'compost_broadcast',
+        lab: { ...BLANK_LAB, cToN: 14 },
+      }),
+    );
     await tab('How it is laid');
     put('Share of the field spread', '0.5');
     expect(screen.getByText(/2\.60 of 5\.2 ha/)).toBeTruthy();
@@ -132,7 +204,9 @@ describe('the planner of manure and compost', () => {
     await userEvent.selectOptions(screen.getByLabelText('It smells'), 'sour');
     expect(screen.getByText(/The heap smells sour/)).toBeTruthy();
     put('Cress against control', '60');
-    expect(screen.getByText(/The compost fails: cress or radish germination against control 60/)).toBeTruthy();
+    expect(
+      screen.getByText(/The compost fails: cress or radish germination against control 60/),
+    ).toBeTruthy();
   });
   it('a figure below the laboratory’s limit is typed as it stands, Kjeldahl N as it is called', async () => {
     showPart(<OrganicsPart gear={gear} />, withDressing());
@@ -153,9 +227,29 @@ describe('the planner of manure and compost', () => {
     expect(dressing()?.lab).toMatchObject({ totalNKgT: 7.8, pKgT: 1.45, dmPct: 30.5 });
   });
   it('the same load in autumn, before planting and in the crop', async () => {
-    showPart(<OrganicsPart gear={gear} />, withDressing({ date: '2027-06-01', materialKey: 'dairy_slurry_thin', rate: 25, rateUnit: 'm3_ha', methodKey: 'trailing_hose', use: { kind: 'in_crop', cropGroup: 'maize', technique: 'drag_hose', bbch: null, vStage: 3, standLossPct: 2, wheelPan: false } }));
+    showPart(
+      <OrganicsPart gear={gear} />,
+      withDressing({
+        date: '2027-06-01',
+        materialKey: 'dairy_slurry_thin',
+        rate: 25,
+        rateUnit: 'm3_ha',
+        methodKey: 'trailing_hose',
+        use: {
+          kind: 'in_crop',
+          cropGroup: 'maize',
+          technique: 'drag_hose',
+          bbch: null,
+          vStage: 3,
+          standLossPct: 2,
+          wheelPan: false,
+        },
+      }),
+    );
     await tab('How it is laid');
-    const rows = within(screen.getByTestId('times')).getAllByRole('row').map((r) => r.textContent);
+    const rows = within(screen.getByTestId('times'))
+      .getAllByRole('row')
+      .map((r) => r.textContent);
     expect(rows).toHaveLength(4);
     expect(rows[3]).toContain('2026-10-20');
   });

@@ -17,26 +17,153 @@ import { OrganicRows } from './OrganicRows';
 import { Problems } from './Problems';
 
 // It assesses the field anew for each column: the core comes with it, once the page stands.
-const FieldBalancePart = dynamic(() => import('../budget/FieldBalancePart').then((m) => m.FieldBalancePart), { ssr: false });
-const SideBySide = dynamic(() => import('../budget/SideBySide').then((m) => m.SideBySide), { ssr: false });
+const FieldBalancePart = dynamic(
+  () => import('../budget/FieldBalancePart').then((m) => m.FieldBalancePart),
+  { ssr: false },
+);
+const SideBySide = dynamic(() => import('../budget/SideBySide').then((m) => m.SideBySide), {
+  ssr: false,
+});
 
 function SeasonConditions() {
   const { plan, edit, readOnly } = useWorkspace();
   const { season, irrigation, cropN } = plan;
   return (
     <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
-      <FigureBox label="Winter drainage" disabled={readOnly} value={season.winterDrainageMm} range={RANGES.drainageMm} onValue={(v) => v !== null && edit(editSeason({ winterDrainageMm: v }))} />
-      <ChoiceBox label="Moisture of the season" disabled={readOnly} value={season.moistureClass} options={optionsOf(moistureClasses())} onValue={(v) => v && edit(editSeason({ moistureClass: v }))} />
-      <FigureBox label="Soil temperature" optional disabled={readOnly} value={season.soilTempSeasonC} range={RANGES.soilTempC} onValue={(v) => edit(editSeason({ soilTempSeasonC: v }))} />
-      <FigureBox label="Days of release" optional disabled={readOnly} value={season.releaseDays} range={RANGES.seasonDays} onValue={(v) => edit(editSeason({ releaseDays: v }))} />
-      <FigureBox label="N deposition in a year" optional disabled={readOnly} value={season.depositionNKgHa} dimension="nutrient_rate" range={RANGES.depositionN} onValue={(v) => edit(editSeason({ depositionNKgHa: v }))} />
-      <FigureBox label="S deposition in a year" optional disabled={readOnly} value={season.depositionSKgHa} dimension="nutrient_rate" range={RANGES.depositionS} onValue={(v) => edit(editSeason({ depositionSKgHa: v }))} />
-      <FigureBox label="Irrigation" optional disabled={readOnly} value={irrigation?.mm ?? null} range={RANGES.irrigationMm} onValue={(v) => edit((p) => ({ ...p, irrigation: v === null ? null : { mm: v, no3nMgL: p.irrigation?.no3nMgL ?? 0, shareBeforeRunDown: p.irrigation?.shareBeforeRunDown ?? 1, so4sMgL: p.irrigation?.so4sMgL ?? null, kMgL: p.irrigation?.kMgL ?? null } }))} />
-      {irrigation && <FigureBox label="Nitrate-N in the water" disabled={readOnly} value={irrigation.no3nMgL} range={RANGES.waterNo3n} onValue={(v) => v !== null && edit((p) => ({ ...p, irrigation: p.irrigation && { ...p.irrigation, no3nMgL: v } }))} />}
-      {irrigation && <FigureBox label="Share before the run-down date" disabled={readOnly} value={irrigation.shareBeforeRunDown} range={{ ...RANGES.share, label: 'Share' }} onValue={(v) => v !== null && edit((p) => ({ ...p, irrigation: p.irrigation && { ...p.irrigation, shareBeforeRunDown: v } }))} />}
-      {irrigation && <FigureBox label="Sulphate-S in the water" optional disabled={readOnly} value={irrigation.so4sMgL} range={{ label: 'Sulphate-S in the water', unit: 'mg/L', min: 0, max: 500 }} onValue={(v) => edit((p) => ({ ...p, irrigation: p.irrigation && { ...p.irrigation, so4sMgL: v } }))} />}
-      {irrigation && <FigureBox label="K in the water" optional disabled={readOnly} value={irrigation.kMgL} range={{ label: 'K in the water', unit: 'mg/L', min: 0, max: 500 }} onValue={(v) => edit((p) => ({ ...p, irrigation: p.irrigation && { ...p.irrigation, kMgL: v } }))} />}
-      <FigureBox label="Shoots of a winter cereal in spring" optional disabled={readOnly} value={cropN?.shootsM2 ?? null} range={{ label: 'Shoots', unit: 'per m2', min: 0, max: 3000 }} onValue={(v) => edit((p) => ({ ...p, cropN: v === null ? null : { cropNKgHa: null, gai: null, shootsM2: v } }))} />
+      <FigureBox
+        label="Winter drainage"
+        disabled={readOnly}
+        value={season.winterDrainageMm}
+        range={RANGES.drainageMm}
+        onValue={(v) => v !== null && edit(editSeason({ winterDrainageMm: v }))}
+      />
+      <ChoiceBox
+        label="Moisture of the season"
+        disabled={readOnly}
+        value={season.moistureClass}
+        options={optionsOf(moistureClasses())}
+        onValue={(v) => v && edit(editSeason({ moistureClass: v }))}
+      />
+      <FigureBox
+        label="Soil temperature"
+        optional
+        disabled={readOnly}
+        value={season.soilTempSeasonC}
+        range={RANGES.soilTempC}
+        onValue={(v) => edit(editSeason({ soilTempSeasonC: v }))}
+      />
+      <FigureBox
+        label="Days of release"
+        optional
+        disabled={readOnly}
+        value={season.releaseDays}
+        range={RANGES.seasonDays}
+        onValue={(v) => edit(editSeason({ releaseDays: v }))}
+      />
+      <FigureBox
+        label="N deposition in a year"
+        optional
+        disabled={readOnly}
+        value={season.depositionNKgHa}
+        dimension="nutrient_rate"
+        range={RANGES.depositionN}
+        onValue={(v) => edit(editSeason({ depositionNKgHa: v }))}
+      />
+      <FigureBox
+        label="S deposition in a year"
+        optional
+        disabled={readOnly}
+        value={season.depositionSKgHa}
+        dimension="nutrient_rate"
+        range={RANGES.depositionS}
+        onValue={(v) => edit(editSeason({ depositionSKgHa: v }))}
+      />
+      <FigureBox
+        label="Irrigation"
+        optional
+        disabled={readOnly}
+        value={irrigation?.mm ?? null}
+        range={RANGES.irrigationMm}
+        onValue={(v) =>
+          edit((p) => ({
+            ...p,
+            irrigation:
+              v === null
+                ? null
+                : {
+                    mm: v,
+                    no3nMgL: p.irrigation?.no3nMgL ?? 0,
+                    shareBeforeRunDown: p.irrigation?.shareBeforeRunDown ?? 1,
+                    so4sMgL: p.irrigation?.so4sMgL ?? null,
+                    kMgL: p.irrigation?.kMgL ?? null,
+                  },
+          }))
+        }
+      />
+      {irrigation && (
+        <FigureBox
+          label="Nitrate-N in the water"
+          disabled={readOnly}
+          value={irrigation.no3nMgL}
+          range={RANGES.waterNo3n}
+          onValue={(v) =>
+            v !== null &&
+            edit((p) => ({ ...p, irrigation: p.irrigation && { ...p.irrigation, no3nMgL: v } }))
+          }
+        />
+      )}
+      {irrigation && (
+        <FigureBox
+          label="Share before the run-down date"
+          disabled={readOnly}
+          value={irrigation.shareBeforeRunDown}
+          range={{ ...RANGES.share, label: 'Share' }}
+          onValue={(v) =>
+            v !== null &&
+            edit((p) => ({
+              ...p,
+              irrigation: p.irrigation && { ...p.irrigation, shareBeforeRunDown: v },
+            }))
+          }
+        />
+      )}
+      {irrigation && (
+        <FigureBox
+          label="Sulphate-S in the water"
+          optional
+          disabled={readOnly}
+          value={irrigation.so4sMgL}
+          range={{ label: 'Sulphate-S in the water', unit: 'mg/L', min: 0, max: 500 }}
+          onValue={(v) =>
+            edit((p) => ({ ...p, irrigation: p.irrigation && { ...p.irrigation, so4sMgL: v } }))
+          }
+        />
+      )}
+      {irrigation && (
+        <FigureBox
+          label="K in the water"
+          optional
+          disabled={readOnly}
+          value={irrigation.kMgL}
+          range={{ label: 'K in the water', unit: 'mg/L', min: 0, max: 500 }}
+          onValue={(v) =>
+            edit((p) => ({ ...p, irrigation: p.irrigation && { ...p.irrigation, kMgL: v } }))
+          }
+        />
+      )}
+      <FigureBox
+        label="Shoots of a winter cereal in spring"
+        optional
+        disabled={readOnly}
+        value={cropN?.shootsM2 ?? null}
+        range={{ label: 'Shoots', unit: 'per m2', min: 0, max: 3000 }}
+        onValue={(v) =>
+          edit((p) => ({
+            ...p,
+            cropN: v === null ? null : { cropNKgHa: null, gai: null, shootsM2: v },
+          }))
+        }
+      />
     </div>
   );
 }
@@ -46,7 +173,13 @@ function SecondaryNote() {
   const { a } = useWorkspace();
   const { show, unit } = useUnits();
   if (!a.secondary) return null;
-  return <p className="note mt-2">With the harvest leave about {show(a.secondary.caKgHa, 'nutrient_rate')} Ca and {show(a.secondary.mgKgHa, 'nutrient_rate')} Mg, {unit('nutrient_rate')}: for information. Their dose, and trace elements, are decided by the soil, at Ground.</p>;
+  return (
+    <p className="note mt-2">
+      With the harvest leave about {show(a.secondary.caKgHa, 'nutrient_rate')} Ca and{' '}
+      {show(a.secondary.mgKgHa, 'nutrient_rate')} Mg, {unit('nutrient_rate')}: for information.
+      Their dose, and trace elements, are decided by the soil, at Ground.
+    </p>
+  );
 }
 
 /** Budget: requirement minus what is found already, line by line, with the reason for each. */
@@ -56,24 +189,50 @@ export function BudgetStation() {
     <>
       <div className="grid gap-x-8 xl:grid-cols-[3fr_2fr]">
         <div>
-          <Part title="The sheet" aside={`N by ${N_SCHOOL_WORDS[chosenSchools(plan).n]}; P and K: ${PK_SCHOOL_WORDS[chosenSchools(plan).pk]}`}><LedgerSheet strike /></Part>
+          <Part
+            title="The sheet"
+            aside={`N by ${N_SCHOOL_WORDS[chosenSchools(plan).n]}; P and K: ${PK_SCHOOL_WORDS[chosenSchools(plan).pk]}`}
+          >
+            <LedgerSheet strike />
+          </Part>
           <Problems station="budget" />
           <FieldBalancePart />
         </div>
         <div>
-          <Part title="The short stave"><Barrel /></Part>
-          <Part title="This ground"><GroundList /><SecondaryNote /></Part>
+          <Part title="The short stave">
+            <Barrel />
+          </Part>
+          <Part title="This ground">
+            <GroundList />
+            <SecondaryNote />
+          </Part>
         </div>
       </div>
       <div className="grid gap-x-8 xl:grid-cols-[2fr_3fr]">
-        <Part title="School of thought" aside="a dose holds what the soil gives; a total supply does not"><SchoolsPart /></Part>
-        <Part title="Side by side"><SideBySide /></Part>
+        <Part
+          title="School of thought"
+          aside="a dose holds what the soil gives; a total supply does not"
+        >
+          <SchoolsPart />
+        </Part>
+        <Part title="Side by side">
+          <SideBySide />
+        </Part>
       </div>
       <div className="grid gap-x-8 xl:grid-cols-2">
-        <Part title="Manure and compost"><OrganicRows /></Part>
+        <Part title="Manure and compost">
+          <OrganicRows />
+        </Part>
         <div>
-          <Part title="To settle"><Warnings list={a.warnings.filter((w) => w.module === 'budget' || w.module === 'organics')} empty="Nothing to settle." /></Part>
-          <Part title="Season and water" aside="empty means not known"><SeasonConditions /></Part>
+          <Part title="To settle">
+            <Warnings
+              list={a.warnings.filter((w) => w.module === 'budget' || w.module === 'organics')}
+              empty="Nothing to settle."
+            />
+          </Part>
+          <Part title="Season and water" aside="empty means not known">
+            <SeasonConditions />
+          </Part>
         </div>
       </div>
     </>

@@ -26,11 +26,28 @@ const PARTS = {
   // Charts, worker and the organics' core come once the page stands.
   years: dynamic(() => import('../budget/YearsPart').then((m) => m.YearsPart), { ssr: false }),
 } as const;
-const OrganicsPart = dynamic(() => import('../organics/OrganicsPart').then((m) => m.OrganicsPart), { ssr: false, loading: () => <p className="note" role="status">The planner is being fetched.</p> });
-const loading = () => <p className="note" role="status">The map is being fetched.</p>;
+const OrganicsPart = dynamic(() => import('../organics/OrganicsPart').then((m) => m.OrganicsPart), {
+  ssr: false,
+  loading: () => (
+    <p className="note" role="status">
+      The planner is being fetched.
+    </p>
+  ),
+});
+const loading = () => (
+  <p className="note" role="status">
+    The map is being fetched.
+  </p>
+);
 // These two live on a canvas: they come once the page stands.
-const SamplingPart = dynamic(() => import('../ground/SamplingPart').then((m) => m.SamplingPart), { ssr: false, loading });
-const SurveyPart = dynamic(() => import('../ground/SurveyPart').then((m) => m.SurveyPart), { ssr: false, loading });
+const SamplingPart = dynamic(() => import('../ground/SamplingPart').then((m) => m.SamplingPart), {
+  ssr: false,
+  loading,
+});
+const SurveyPart = dynamic(() => import('../ground/SurveyPart').then((m) => m.SurveyPart), {
+  ssr: false,
+  loading,
+});
 const ClaimsPart = dynamic(() => import('../ground/ClaimsPart').then((m) => m.ClaimsPart));
 const SeasonStation = dynamic(() => import('./SeasonStation').then((m) => m.SeasonStation));
 const SheetStation = dynamic(() => import('./SheetStation').then((m) => m.SheetStation));
@@ -41,7 +58,10 @@ export interface GroundDesk {
   samples: SurveySample[];
   claims: ClaimsPartProps;
 }
-export interface FieldDeskProps extends Omit<WorkspaceProps, 'children' | 'sheetState' | 'leafState' | 'furrow'> {
+export interface FieldDeskProps extends Omit<
+  WorkspaceProps,
+  'children' | 'sheetState' | 'leafState' | 'furrow'
+> {
   sheetState: StationState;
   leafState: StationState;
   leaf: SeasonStationProps | null;
@@ -52,25 +72,58 @@ export interface FieldDeskProps extends Omit<WorkspaceProps, 'children' | 'sheet
   gear: FarmGear | null;
 }
 
-function StationPart({ part, ground, gear }: { part: string; ground: GroundDesk | null; gear: FarmGear | null }) {
+function StationPart({
+  part,
+  ground,
+  gear,
+}: {
+  part: string;
+  ground: GroundDesk | null;
+  gear: FarmGear | null;
+}) {
   const Own = PARTS[part as keyof typeof PARTS];
   if (Own) return <Own />;
   if (gear) return <OrganicsPart gear={gear} />;
   if (!ground) return null;
-  return part === 'sampling' ? <SamplingPart {...ground.sampling} /> : part === 'survey' ? <SurveyPart outline={ground.sampling.outline} plans={ground.sampling.plans} samples={ground.samples} /> : part === 'claims' ? <ClaimsPart {...ground.claims} /> : null;
+  return part === 'sampling' ? (
+    <SamplingPart {...ground.sampling} />
+  ) : part === 'survey' ? (
+    <SurveyPart
+      outline={ground.sampling.outline}
+      plans={ground.sampling.plans}
+      samples={ground.samples}
+    />
+  ) : part === 'claims' ? (
+    <ClaimsPart {...ground.claims} />
+  ) : null;
 }
 
 /** The desk of one field season, with the sheet of the chosen station on it. */
 export function FieldDesk({ leaf, sheet, part, ground, gear, ...workspace }: FieldDeskProps) {
   const Station = STATIONS[workspace.station as keyof typeof STATIONS];
   const season = workspace.plan.season.label;
-  const query = season === workspace.seasons[0]?.label ? '' : `?season=${encodeURIComponent(season)}`;
+  const query =
+    season === workspace.seasons[0]?.label ? '' : `?season=${encodeURIComponent(season)}`;
   return (
     <Workspace {...workspace} furrow={part === ''}>
       {(replace) => (
         <>
-          <StationParts fieldId={workspace.fieldId} station={workspace.station} title={workspace.station === 'ground' ? 'Ground' : 'Budget'} current={part} seasonQuery={query} />
-          {part !== '' ? <StationPart part={part} ground={ground} gear={gear} /> : workspace.station === 'season' && leaf ? <SeasonStation {...leaf} /> : workspace.station === 'sheet' ? <SheetStation {...sheet} replace={replace} /> : Station ? <Station /> : null}
+          <StationParts
+            fieldId={workspace.fieldId}
+            station={workspace.station}
+            title={workspace.station === 'ground' ? 'Ground' : 'Budget'}
+            current={part}
+            seasonQuery={query}
+          />
+          {part !== '' ? (
+            <StationPart part={part} ground={ground} gear={gear} />
+          ) : workspace.station === 'season' && leaf ? (
+            <SeasonStation {...leaf} />
+          ) : workspace.station === 'sheet' ? (
+            <SheetStation {...sheet} replace={replace} />
+          ) : Station ? (
+            <Station />
+          ) : null}
         </>
       )}
     </Workspace>

@@ -15,10 +15,52 @@ export function GrainBalance() {
   if (!key) return null;
   let net: ReturnType<typeof grainLegumeBalance> | null = null;
   let problem: string | null = null;
-  try { net = yieldTHa === null ? null : grainLegumeBalance({ cropKey: key, yieldTHa }); } catch (e) { if (e instanceof Refusal) problem = e.message; else throw e; }
+  try {
+    net = yieldTHa === null ? null : grainLegumeBalance({ cropKey: key, yieldTHa });
+  } catch (e) {
+    if (e instanceof Refusal) problem = e.message;
+    else throw e;
+  }
   return (
-    <p className="mt-2"><FigureBox label="It yielded" optional value={yieldTHa} range={{ label: 'Yield', unit: 't/ha', min: 0, max: 20 }} onValue={setYield} />{problem && <span role="alert" className="problem"> {problem}</span>}{net && <> It fixed about {net.fixedTotalKgHa.toFixed(0)} kg N/ha, the seed took {net.grainNKgHa.toFixed(0)}: {net.netKgHa >= 0 ? `${net.netKgHa.toFixed(0)} stayed` : `${(-net.netKgHa).toFixed(0)} more went than came`}. <span className="note">For information; the credit stays what the table says, at most 30.</span></>}</p>
+    <p className="mt-2">
+      <FigureBox
+        label="It yielded"
+        optional
+        value={yieldTHa}
+        range={{ label: 'Yield', unit: 't/ha', min: 0, max: 20 }}
+        onValue={setYield}
+      />
+      {problem && (
+        <span role="alert" className="problem">
+          {' '}
+          {problem}
+        </span>
+      )}
+      {net && (
+        <>
+          {' '}
+          It fixed about {net.fixedTotalKgHa.toFixed(0)} kg N/ha, the seed took{' '}
+          {net.grainNKgHa.toFixed(0)}:{' '}
+          {net.netKgHa >= 0
+            ? `${net.netKgHa.toFixed(0)} stayed`
+            : `${(-net.netKgHa).toFixed(0)} more went than came`}
+          .{' '}
+          <span className="note">
+            For information; the credit stays what the table says, at most 30.
+          </span>
+        </>
+      )}
+    </p>
   );
 }
 /** Grain legumes of the credit table in the crop table's words. */
-const GRAIN_CROPS: Record<string, string> = { soybean_grain: 'soybean', pea_grain: 'field_pea', faba_grain: 'faba_bean', lentil_grain: 'lentil', chickpea_grain: 'chickpea', dry_bean_grain: 'dry_bean', lupin_grain: 'white_lupin', groundnut_grain: 'groundnut' };
+const GRAIN_CROPS: Record<string, string> = {
+  soybean_grain: 'soybean',
+  pea_grain: 'field_pea',
+  faba_grain: 'faba_bean',
+  lentil_grain: 'lentil',
+  chickpea_grain: 'chickpea',
+  dry_bean_grain: 'dry_bean',
+  lupin_grain: 'white_lupin',
+  groundnut_grain: 'groundnut',
+};

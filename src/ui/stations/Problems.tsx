@@ -10,5 +10,13 @@ const inPlainWords = (message: string): string => message.replace(/ \([a-z0-9_.[
 export function Problems({ station }: { station: Station }) {
   const list = useWorkspace().a.problems.filter((p) => p.station === station);
   if (list.length === 0) return null;
-  return <ul role="alert" className="mb-3">{list.map((p, i) => <li key={i} className="problem">{inPlainWords(p.message)}</li>)}</ul>;
+  return (
+    <ul role="alert" className="mb-3">
+      {list.map((p, i) => (
+        <li key={i} className="problem">
+          {inPlainWords(p.message)}
+        </li>
+      ))}
+    </ul>
+  );
 }

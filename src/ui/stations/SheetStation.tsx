@@ -13,7 +13,16 @@ import { useWorkspace } from '../workspace/context';
 import { SheetView } from './SheetView';
 
 type Answer<T> = { ok: true; value: T } | { ok: false; refusal: RefusalDetail };
-export interface SheetVersion { id: string; number: number; status: 'proposed' | 'change_asked' | 'agreed'; seasonVersion: number; proposer: string; proposedAt: string; decidedAt: string | null; comment: string | null }
+export interface SheetVersion {
+  id: string;
+  number: number;
+  status: 'proposed' | 'change_asked' | 'agreed';
+  seasonVersion: number;
+  proposer: string;
+  proposedAt: string;
+  decidedAt: string | null;
+  comment: string | null;
+}
 export interface SheetStationProps {
   fieldId: string;
   seasonId: string;
@@ -25,32 +34,82 @@ export interface SheetStationProps {
   importPlan: (seasonId: string, file: string) => Promise<Answer<{ plan: Plan; version: number }>>;
   replace: (plan: Plan, version: number) => void;
 }
-const STATUS = { proposed: 'waits for the farmer’s answer', change_asked: 'a change was asked for', agreed: 'agreed by both' } as const;
+const STATUS = {
+  proposed: 'waits for the farmer’s answer',
+  change_asked: 'a change was asked for',
+  agreed: 'agreed by both',
+} as const;
 
-function Decide({ version, decide }: { version: SheetVersion; decide: SheetStationProps['decide'] }) {
+function Decide({
+  version,
+  decide,
+}: {
+  version: SheetVersion;
+  decide: SheetStationProps['decide'];
+}) {
   const router = useRouter();
   const id = useId();
   const [comment, setComment] = useState('');
   const [said, setSaid] = useState<string | null>(null);
   const [pending, start] = useTransition();
-  const answer = (agree: boolean) => start(async () => {
-    const reply = await decide(version.id, agree, comment);
-    setSaid(reply.ok ? null : reply.refusal.message);
-    if (reply.ok) router.refresh();
-  });
+  const answer = (agree: boolean) =>
+    start(async () => {
+      const reply = await decide(version.id, agree, comment);
+      setSaid(reply.ok ? null : reply.refusal.message);
+      if (reply.ok) router.refresh();
+    });
   return (
     <div className="my-2 border-2 border-ink bg-raised p-3">
-      <p><strong>Version {version.number} waits for your answer.</strong> It shows the figures of {dateInWords(version.proposedAt.slice(0, 10))}; <Link href={`/sheet/${version.id}` as Route}>read it as proposed</Link>.</p>
-      <label htmlFor={id} className="block">Comment, needed when you ask for a change</label>
-      <textarea id={id} className="box w-full max-w-[40rem]" rows={2} maxLength={500} value={comment} onChange={(e) => setComment(e.target.value)} />
-      {said && <p role="alert" className="problem">{said}</p>}
-      <div className="mt-1 flex flex-wrap gap-2"><button type="button" className="button button-strong" disabled={pending} onClick={() => answer(true)}>I agree with this plan</button><button type="button" className="button" disabled={pending} onClick={() => answer(false)}>Ask for a change</button></div>
+      <p>
+        <strong>Version {version.number} waits for your answer.</strong> It shows the figures of{' '}
+        {dateInWords(version.proposedAt.slice(0, 10))};{' '}
+        <Link href={`/sheet/${version.id}` as Route}>read it as proposed</Link>.
+      </p>
+      <label htmlFor={id} className="block">
+        Comment, needed when you ask for a change
+      </label>
+      <textarea
+        id={id}
+        className="box w-full max-w-[40rem]"
+        rows={2}
+        maxLength={500}
+        value={comment}
+        onChange={(e) => setComment(e.target.value)}
+      />
+      {said && (
+        <p role="alert" className="problem">
+          {said}
+        </p>
+      )}
+      <div className="mt-1 flex flex-wrap gap-2">
+        <button
+          type="button"
+          className="button button-strong"
+          disabled={pending}
+          onClick={() => answer(true)}
+        >
+          I agree with this plan
+        </button>
+        <button type="button" className="button" disabled={pending} onClick={() => answer(false)}>
+          Ask for a change
+        </button>
+      </div>
     </div>
   );
 }
 
 /** Plan sheet: the page to print, the advisor's proposal and the farmer's answer, and the plan as an open file. */
-export function SheetStation({ fieldId, seasonId, versions, mayPropose, mayDecide, propose, decide, importPlan, replace }: SheetStationProps) {
+export function SheetStation({
+  fieldId,
+  seasonId,
+  versions,
+  mayPropose,
+  mayDecide,
+  propose,
+  decide,
+  importPlan,
+  replace,
+}: SheetStationProps) {
   const { a, plan, sheet, readOnly } = useWorkspace();
   const router = useRouter();
   const [said, setSaid] = useState<string | null>(null);
@@ -59,41 +118,127 @@ export function SheetStation({ fieldId, seasonId, versions, mayPropose, mayDecid
   const pending = working || !hydrated;
   const open = versions.find((v) => v.status === 'proposed');
   const stops = a.warnings.filter((w) => w.level === 'stop').length;
-  const put = () => start(async () => {
-    const reply = await propose(seasonId);
-    setSaid(reply.ok ? null : reply.refusal.message);
-    if (reply.ok) router.refresh();
-  });
-  const read = (file: File | undefined) => start(async () => {
-    if (!file) return;
-    if (file.size > 1_000_000) return setSaid('The plan file is larger than 1 MB: this is not a plan of one field.');
-    const reply = await importPlan(seasonId, await file.text());
-    setSaid(reply.ok ? null : reply.refusal.message);
-    if (reply.ok) { replace(reply.value.plan, reply.value.version); router.refresh(); }
-  });
+  const put = () =>
+    start(async () => {
+      const reply = await propose(seasonId);
+      setSaid(reply.ok ? null : reply.refusal.message);
+      if (reply.ok) router.refresh();
+    });
+  const read = (file: File | undefined) =>
+    start(async () => {
+      if (!file) return;
+      if (file.size > 1_000_000)
+        return setSaid('The plan file is larger than 1 MB: this is not a plan of one field.');
+      const reply = await importPlan(seasonId, await file.text());
+      setSaid(reply.ok ? null : reply.refusal.message);
+      if (reply.ok) {
+        replace(reply.value.plan, reply.value.version);
+        router.refresh();
+      }
+    });
   const query = `?season=${encodeURIComponent(plan.season.label)}`;
   return (
     <>
       <div className="no-print mb-3">
         <div className="flex flex-wrap items-center gap-2">
-          {mayPropose && <button type="button" className="button button-strong" disabled={pending || open !== undefined} onClick={put}>Propose this plan to the farmer</button>}
-          <button type="button" className="button" onClick={() => window.print()}><Printer size={14} aria-hidden /> Print</button>
-          <a className="button no-underline" href={`/fields/${fieldId}/sheet/pdf${query}`}><FileText size={14} aria-hidden /> PDF</a>
-          <a className="button no-underline" href={`/fields/${fieldId}/sheet/sheet.csv${query}`} download><Download size={14} aria-hidden /> CSV</a>
-          <a className="button no-underline" href={`/fields/${fieldId}/sheet/sheet.xlsx${query}`} download><Download size={14} aria-hidden /> XLSX</a>
-          <a className="button no-underline" href={`/fields/${fieldId}/sheet/plan.json${query}`} download><Download size={14} aria-hidden /> Plan file</a>
-          {!readOnly && <label className="button"><Upload size={14} aria-hidden /> Import a plan file<input type="file" accept=".json,application/json" className="sr-only" onChange={(e) => { read(e.target.files?.[0]); e.target.value = ''; }} /></label>}
-          {stops > 0 && <span className="text-hot">{stops === 1 ? 'One stop is' : `${stops} stops are`} open: both of you should read {stops === 1 ? 'it' : 'them'} before agreeing.</span>}
+          {mayPropose && (
+            <button
+              type="button"
+              className="button button-strong"
+              disabled={pending || open !== undefined}
+              onClick={put}
+            >
+              Propose this plan to the farmer
+            </button>
+          )}
+          <button type="button" className="button" onClick={() => window.print()}>
+            <Printer size={14} aria-hidden /> Print
+          </button>
+          <a className="button no-underline" href={`/fields/${fieldId}/sheet/pdf${query}`}>
+            <FileText size={14} aria-hidden /> PDF
+          </a>
+          <a
+            className="button no-underline"
+            href={`/fields/${fieldId}/sheet/sheet.csv${query}`}
+            download
+          >
+            <Download size={14} aria-hidden /> CSV
+          </a>
+          <a
+            className="button no-underline"
+            href={`/fields/${fieldId}/sheet/sheet.xlsx${query}`}
+            download
+          >
+            <Download size={14} aria-hidden /> XLSX
+          </a>
+          <a
+            className="button no-underline"
+            href={`/fields/${fieldId}/sheet/plan.json${query}`}
+            download
+          >
+            <Download size={14} aria-hidden /> Plan file
+          </a>
+          {!readOnly && (
+            <label className="button">
+              <Upload size={14} aria-hidden /> Import a plan file
+              <input
+                type="file"
+                accept=".json,application/json"
+                className="sr-only"
+                onChange={(e) => {
+                  read(e.target.files?.[0]);
+                  e.target.value = '';
+                }}
+              />
+            </label>
+          )}
+          {stops > 0 && (
+            <span className="text-hot">
+              {stops === 1 ? 'One stop is' : `${stops} stops are`} open: both of you should read{' '}
+              {stops === 1 ? 'it' : 'them'} before agreeing.
+            </span>
+          )}
         </div>
-        {said && <p role="alert" className="problem">{said}</p>}
+        {said && (
+          <p role="alert" className="problem">
+            {said}
+          </p>
+        )}
         {open && mayDecide && <Decide version={open} decide={decide} />}
         {versions.length > 0 && (
-          <table className="ruled mt-2 max-w-[46rem]"><caption className="sr-only">Versions of this plan</caption><thead><tr><th>Version</th><th>Proposed</th><th>State</th><th>Comment</th></tr></thead>
-            <tbody>{versions.map((v) => <tr key={v.id}><th scope="row"><Link href={`/sheet/${v.id}` as Route}>Version {v.number}</Link></th><td>{dateInWords(v.proposedAt.slice(0, 10))} by {v.proposer}</td><td>{STATUS[v.status]}</td><td>{v.comment}</td></tr>)}</tbody>
+          <table className="ruled mt-2 max-w-[46rem]">
+            <caption className="sr-only">Versions of this plan</caption>
+            <thead>
+              <tr>
+                <th>Version</th>
+                <th>Proposed</th>
+                <th>State</th>
+                <th>Comment</th>
+              </tr>
+            </thead>
+            <tbody>
+              {versions.map((v) => (
+                <tr key={v.id}>
+                  <th scope="row">
+                    <Link href={`/sheet/${v.id}` as Route}>Version {v.number}</Link>
+                  </th>
+                  <td>
+                    {dateInWords(v.proposedAt.slice(0, 10))} by {v.proposer}
+                  </td>
+                  <td>{STATUS[v.status]}</td>
+                  <td>{v.comment}</td>
+                </tr>
+              ))}
+            </tbody>
           </table>
         )}
       </div>
-      <SheetView sheet={sheet} standing={open ? 'Working sheet; a version waits for an answer' : 'Working sheet, not agreed'} />
+      <SheetView
+        sheet={sheet}
+        standing={
+          open ? 'Working sheet; a version waits for an answer' : 'Working sheet, not agreed'
+        }
+      />
     </>
   );
 }

@@ -12,46 +12,199 @@ export function SheetView({ sheet, standing }: { sheet: SheetDocument; standing:
   return (
     <article aria-label="Plan sheet" className="max-w-[60rem] text-[0.95rem]">
       <header className="mb-2 flex flex-wrap items-baseline justify-between gap-x-6 border-b-2 border-ink pb-1">
-        <h2 className="text-[1.3rem]">{sheet.farm} ▸ {sheet.field}, {sheet.season}</h2>
-        <span>{sheet.areaHa} ha, {sheet.crop}</span>
-        <span className="note basis-full">{standing}; figures of {dateInWords(sheet.asOf)}; all amounts in kg/ha of the element</span>
+        <h2 className="text-[1.3rem]">
+          {sheet.farm} ▸ {sheet.field}, {sheet.season}
+        </h2>
+        <span>
+          {sheet.areaHa} ha, {sheet.crop}
+        </span>
+        <span className="note basis-full">
+          {standing}; figures of {dateInWords(sheet.asOf)}; all amounts in kg/ha of the element
+        </span>
       </header>
       <div className="grid gap-x-8 md:grid-cols-[3fr_2fr]">
         <section>
           <h3>The sheet</h3>
-          <div className="overflow-x-auto"><table className="ruled" data-testid="sheet-ledger">
-            <thead><tr><th>kg/ha</th>{NUTRIENT_KEYS.map((x) => <th key={x} className="num">{SYMBOL[x]}</th>)}</tr></thead>
-            <tbody>
-              {sheet.rows.map((r) => <tr key={r.id} className={r.struck ? 'line-through' : ''}><th scope="row">{r.label} <span className="note">{r.detail}{r.struck ? `; struck out: ${r.struck}` : ''}</span></th>{NUTRIENT_KEYS.map((x) => <td key={x} className="num">{signed(r[x])}</td>)}</tr>)}
-              {sheet.totals.map((t) => <tr key={t.kind} className={t.kind === 'to_bring' ? 'sum' : 'total'}><th scope="row">{t.label}</th>{NUTRIENT_KEYS.map((x) => <td key={x} className="num">{t.kind === 'balance' && t[x] > 0 ? '+' : ''}{signed(t[x])}</td>)}</tr>)}
-            </tbody>
-          </table></div>
-          {balance && (balance.n < -15 || balance.n > 15) && <p><strong>{balance.n > 0 ? `${balance.n} kg N/ha more than needed` : `${-balance.n} kg N/ha not placed yet`}.</strong></p>}
+          <div className="overflow-x-auto">
+            <table className="ruled" data-testid="sheet-ledger">
+              <thead>
+                <tr>
+                  <th>kg/ha</th>
+                  {NUTRIENT_KEYS.map((x) => (
+                    <th key={x} className="num">
+                      {SYMBOL[x]}
+                    </th>
+                  ))}
+                </tr>
+              </thead>
+              <tbody>
+                {sheet.rows.map((r) => (
+                  <tr key={r.id} className={r.struck ? 'line-through' : ''}>
+                    <th scope="row">
+                      {r.label}{' '}
+                      <span className="note">
+                        {r.detail}
+                        {r.struck ? `; struck out: ${r.struck}` : ''}
+                      </span>
+                    </th>
+                    {NUTRIENT_KEYS.map((x) => (
+                      <td key={x} className="num">
+                        {signed(r[x])}
+                      </td>
+                    ))}
+                  </tr>
+                ))}
+                {sheet.totals.map((t) => (
+                  <tr key={t.kind} className={t.kind === 'to_bring' ? 'sum' : 'total'}>
+                    <th scope="row">{t.label}</th>
+                    {NUTRIENT_KEYS.map((x) => (
+                      <td key={x} className="num">
+                        {t.kind === 'balance' && t[x] > 0 ? '+' : ''}
+                        {signed(t[x])}
+                      </td>
+                    ))}
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+          {balance && (balance.n < -15 || balance.n > 15) && (
+            <p>
+              <strong>
+                {balance.n > 0
+                  ? `${balance.n} kg N/ha more than needed`
+                  : `${-balance.n} kg N/ha not placed yet`}
+                .
+              </strong>
+            </p>
+          )}
         </section>
         <section>
           <h3>This ground</h3>
-          <table className="ruled"><tbody>{sheet.ground.map((g) => <tr key={g.label}><th scope="row">{g.label}</th><td className="whitespace-nowrap">{g.value}</td><td>{g.cls}</td></tr>)}</tbody></table>
-          {sheet.limiting && <p className="mt-1"><strong>{sheet.limiting}.</strong> Repair it before more N.</p>}
+          <table className="ruled">
+            <tbody>
+              {sheet.ground.map((g) => (
+                <tr key={g.label}>
+                  <th scope="row">{g.label}</th>
+                  <td className="whitespace-nowrap">{g.value}</td>
+                  <td>{g.cls}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {sheet.limiting && (
+            <p className="mt-1">
+              <strong>{sheet.limiting}.</strong> Repair it before more N.
+            </p>
+          )}
         </section>
       </div>
       <section className="mt-3">
         <h3>What goes on</h3>
-        <div className="overflow-x-auto"><table className="ruled">
-          <thead><tr><th>When</th><th>What</th><th className="num">Per ha</th><th className="num">For the field</th><th className="num">N</th><th className="num">P</th><th className="num">K</th><th className="num">S</th><th className="pl-4">How</th></tr></thead>
-          <tbody>
-            {sheet.organics.map((o, i) => <tr key={`o${i}`}><td className="whitespace-nowrap">{dateInWords(o.date)}</td><th scope="row">{o.material}{o.status === 'done' ? ', spread' : ''}</th><td className="num">{o.rate}</td><td /><td className="num">{o.n}</td><td /><td /><td /><td className="pl-4">{o.detail}</td></tr>)}
-            {sheet.passes.map((p, i) => <tr key={`p${i}`}><td className="whitespace-nowrap">{dateInWords(p.date)} <span className="note">{p.stage}</span></td><th scope="row">{p.product}{p.status === 'done' ? ', done' : ''}</th><td className="num">{p.rateKgHa} kg</td><td className="num">{p.totalKg} kg</td><td className="num">{p.n}</td><td className="num">{p.p}</td><td className="num">{p.k}</td><td className="num">{p.s}</td><td className="pl-4">{p.placement}</td></tr>)}
-            {sheet.organics.length + sheet.passes.length === 0 && <tr><td colSpan={9} className="note">Nothing planned yet.</td></tr>}
-          </tbody>
-        </table></div>
-        <p>Fertiliser {sheet.costPerHa.toFixed(0)} per ha, {(sheet.costPerHa * sheet.areaHa).toFixed(0)} for the field{sheet.demoPrices ? ', at demo prices: put in your own' : ''}.</p>
+        <div className="overflow-x-auto">
+          <table className="ruled">
+            <thead>
+              <tr>
+                <th>When</th>
+                <th>What</th>
+                <th className="num">Per ha</th>
+                <th className="num">For the field</th>
+                <th className="num">N</th>
+                <th className="num">P</th>
+                <th className="num">K</th>
+                <th className="num">S</th>
+                <th className="pl-4">How</th>
+              </tr>
+            </thead>
+            <tbody>
+              {sheet.organics.map((o, i) => (
+                <tr key={`o${i}`}>
+                  <td className="whitespace-nowrap">{dateInWords(o.date)}</td>
+                  <th scope="row">
+                    {o.material}
+                    {o.status === 'done' ? ', spread' : ''}
+                  </th>
+                  <td className="num">{o.rate}</td>
+                  <td />
+                  <td className="num">{o.n}</td>
+                  <td />
+                  <td />
+                  <td />
+                  <td className="pl-4">{o.detail}</td>
+                </tr>
+              ))}
+              {sheet.passes.map((p, i) => (
+                <tr key={`p${i}`}>
+                  <td className="whitespace-nowrap">
+                    {dateInWords(p.date)} <span className="note">{p.stage}</span>
+                  </td>
+                  <th scope="row">
+                    {p.product}
+                    {p.status === 'done' ? ', done' : ''}
+                  </th>
+                  <td className="num">{p.rateKgHa} kg</td>
+                  <td className="num">{p.totalKg} kg</td>
+                  <td className="num">{p.n}</td>
+                  <td className="num">{p.p}</td>
+                  <td className="num">{p.k}</td>
+                  <td className="num">{p.s}</td>
+                  <td className="pl-4">{p.placement}</td>
+                </tr>
+              ))}
+              {sheet.organics.length + sheet.passes.length === 0 && (
+                <tr>
+                  <td colSpan={9} className="note">
+                    Nothing planned yet.
+                  </td>
+                </tr>
+              )}
+            </tbody>
+          </table>
+        </div>
+        <p>
+          Fertiliser {sheet.costPerHa.toFixed(0)} per ha,{' '}
+          {(sheet.costPerHa * sheet.areaHa).toFixed(0)} for the field
+          {sheet.demoPrices ? ', at demo prices: put in your own' : ''}.
+        </p>
       </section>
-      {sheet.cautions.length > 0 && <section className="mt-3"><h3>Cautions</h3><ul>{sheet.cautions.map((c, i) => <li key={i} className="border-b border-rule py-0.5"><strong>{LEVEL[c.level]}.</strong> {c.message} <em className="not-italic text-faint">{c.action}</em></li>)}</ul></section>}
+      {sheet.cautions.length > 0 && (
+        <section className="mt-3">
+          <h3>Cautions</h3>
+          <ul>
+            {sheet.cautions.map((c, i) => (
+              <li key={i} className="border-b border-rule py-0.5">
+                <strong>{LEVEL[c.level]}.</strong> {c.message}{' '}
+                <em className="not-italic text-faint">{c.action}</em>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
       <section className="mt-3">
         <h3>Reasons and sources for N</h3>
-        <ul className="grid gap-x-6 md:grid-cols-2">{sheet.reasons.map((r) => <li key={r.label} className="border-b border-rule py-1"><strong>{r.label}</strong> <span className="note">confidence {r.confidence}</span>{r.text.map((t, i) => <div key={i} className={i === 0 ? '' : 'note'} style={{ paddingLeft: `${(t.match(/^ */)?.[0].length ?? 0) * 4}px` }}>{t.trim()}</div>)}</li>)}</ul>
+        <ul className="grid gap-x-6 md:grid-cols-2">
+          {sheet.reasons.map((r) => (
+            <li key={r.label} className="border-b border-rule py-1">
+              <strong>{r.label}</strong> <span className="note">confidence {r.confidence}</span>
+              {r.text.map((t, i) => (
+                <div
+                  key={i}
+                  className={i === 0 ? '' : 'note'}
+                  style={{ paddingLeft: `${(t.match(/^ */)?.[0].length ?? 0) * 4}px` }}
+                >
+                  {t.trim()}
+                </div>
+              ))}
+            </li>
+          ))}
+        </ul>
       </section>
-      <p className="note mt-3 border-t border-rule pt-1">Book values unless said otherwise; expect the N figure to be good to about ± 30 kg/ha. This sheet gives agronomic guidance: local rules, closed periods, labels and licensed advisers decide. Keep spreaders away from ditches, wells and watercourses, and off frozen, snow-covered or saturated ground.</p>
+      <p className="note mt-3 border-t border-rule pt-1">
+        Book values unless said otherwise; expect the N figure to be good to about ± 30 kg/ha. This
+        sheet gives agronomic guidance: local rules, closed periods, labels and licensed advisers
+        decide. Keep spreaders away from ditches, wells and watercourses, and off frozen,
+        snow-covered or saturated ground.
+      </p>
     </article>
   );
 }

@@ -18,7 +18,8 @@ import { useLibrary } from '../workspace/useLibrary';
 import { LedgerSheet } from './LedgerSheet';
 import { Problems } from './Problems';
 
-const optionsAmong = (list: readonly Fertiliser[], filter: (f: Fertiliser) => boolean) => list.filter(filter).map((f) => ({ value: f.productId, label: f.name }));
+const optionsAmong = (list: readonly Fertiliser[], filter: (f: Fertiliser) => boolean) =>
+  list.filter(filter).map((f) => ({ value: f.productId, label: f.name }));
 
 function SplitProposer() {
   const { plan, a, edit, readOnly } = useWorkspace();
@@ -32,8 +33,15 @@ function SplitProposer() {
       // Fetched when asked for: the templates and the rule are not needed to look at a plan.
       const { proposeSplit } = await import('@/core/plan/splitProposal');
       const split = proposeSplit(plan, product, () => lineId());
-      edit((p) => ({ ...p, passes: [...p.passes.filter((x) => x.status === 'done'), ...split.passes] }));
-      setSaid(split.unplacedKgHa > 0 ? `${Math.round(split.unplacedKgHa)} kg N/ha could not be placed: add a pass.` : null);
+      edit((p) => ({
+        ...p,
+        passes: [...p.passes.filter((x) => x.status === 'done'), ...split.passes],
+      }));
+      setSaid(
+        split.unplacedKgHa > 0
+          ? `${Math.round(split.unplacedKgHa)} kg N/ha could not be placed: add a pass.`
+          : null,
+      );
       const why = split.why[1];
       if (why) open(why);
     } catch (e) {
@@ -43,10 +51,36 @@ function SplitProposer() {
   };
   return (
     <div className="mb-2 flex flex-wrap items-baseline gap-2">
-      <ChoiceBox label="N product" value={product} options={optionsAmong(inLibrary(fertilisers), (f) => f.nTotalPct >= 8 && f.slowType !== 'organic')} onValue={(v) => v && setProduct(v)} />
-      <FigureBox label="Drainage from first pass to half uptake" value={plan.season.springDrainageMm} range={{ label: 'Drainage', unit: 'mm', min: 0, max: 1500 }} onValue={(v) => v !== null && edit((p) => ({ ...p, season: { ...p.season, springDrainageMm: v } }))} />
-      <button type="button" className="button button-strong" onClick={() => void propose()} disabled={a.sums.n.toBring === 0}>Split the N into passes</button>
-      {said && <span role="alert" className="problem">{said}</span>}
+      <ChoiceBox
+        label="N product"
+        value={product}
+        options={optionsAmong(
+          inLibrary(fertilisers),
+          (f) => f.nTotalPct >= 8 && f.slowType !== 'organic',
+        )}
+        onValue={(v) => v && setProduct(v)}
+      />
+      <FigureBox
+        label="Drainage from first pass to half uptake"
+        value={plan.season.springDrainageMm}
+        range={{ label: 'Drainage', unit: 'mm', min: 0, max: 1500 }}
+        onValue={(v) =>
+          v !== null && edit((p) => ({ ...p, season: { ...p.season, springDrainageMm: v } }))
+        }
+      />
+      <button
+        type="button"
+        className="button button-strong"
+        onClick={() => void propose()}
+        disabled={a.sums.n.toBring === 0}
+      >
+        Split the N into passes
+      </button>
+      {said && (
+        <span role="alert" className="problem">
+          {said}
+        </span>
+      )}
     </div>
   );
 }
@@ -55,19 +89,57 @@ function FillGap() {
   const { a, edit, readOnly, section, plan } = useWorkspace();
   const inLibrary = useLibrary();
   const [product, setProduct] = useState<string | null>(null);
-  const gaps = (['p', 'k', 's'] as const).filter((x) => a.sums[x].afterPlan >= (x === 'k' ? 10 : 5));
+  const gaps = (['p', 'k', 's'] as const).filter(
+    (x) => a.sums[x].afterPlan >= (x === 'k' ? 10 : 5),
+  );
   const [nutrient, setNutrient] = useState<'p' | 'k' | 's'>('p');
   const [said, setSaid] = useState<string | null>(null);
   if (readOnly) return null;
   const chosen = gaps.includes(nutrient) ? nutrient : gaps[0];
-  if (!chosen) return <p className="note">P, K and S left to bring are below what a spreader can place evenly.</p>;
-  const fit = optionsAmong(inLibrary(fertilisers), (f) => (chosen === 'p' ? f.pPct > 0 : chosen === 'k' ? f.kPct > 0 : f.sSulphatePct >= 5) && f.slowType !== 'organic');
-  const use = product !== null && fit.some((f) => f.value === product) ? product : (fit.find((f) => f.value === (chosen === 'k' ? 'kcl_60' : chosen === 's' ? 'kieserite' : 'tsp_0_46')) ?? fit[0])?.value ?? '';
+  if (!chosen)
+    return (
+      <p className="note">P, K and S left to bring are below what a spreader can place evenly.</p>
+    );
+  const fit = optionsAmong(
+    inLibrary(fertilisers),
+    (f) =>
+      (chosen === 'p' ? f.pPct > 0 : chosen === 'k' ? f.kPct > 0 : f.sSulphatePct >= 5) &&
+      f.slowType !== 'organic',
+  );
+  const use =
+    product !== null && fit.some((f) => f.value === product)
+      ? product
+      : ((
+          fit.find(
+            (f) =>
+              f.value === (chosen === 'k' ? 'kcl_60' : chosen === 's' ? 'kieserite' : 'tsp_0_46'),
+          ) ?? fit[0]
+        )?.value ?? '');
   const add = () => {
     try {
-      const rate = productRate({ productId: use, nutrient: chosen, targetKgHa: Math.max(0, a.sums[chosen].afterPlan) });
-      const date = plan.season.plantingDate ?? (section ? dateOf(section.calendar, section.calendar.planting) : plan.asOf);
-      edit((p) => ({ ...p, passes: [...p.passes, { id: lineId(), date, productId: use, productKgHa: Math.round(rate.productKgHa), placementId: 'broadcast_incorporated', status: 'planned', pricePerT: null }] }));
+      const rate = productRate({
+        productId: use,
+        nutrient: chosen,
+        targetKgHa: Math.max(0, a.sums[chosen].afterPlan),
+      });
+      const date =
+        plan.season.plantingDate ??
+        (section ? dateOf(section.calendar, section.calendar.planting) : plan.asOf);
+      edit((p) => ({
+        ...p,
+        passes: [
+          ...p.passes,
+          {
+            id: lineId(),
+            date,
+            productId: use,
+            productKgHa: Math.round(rate.productKgHa),
+            placementId: 'broadcast_incorporated',
+            status: 'planned',
+            pricePerT: null,
+          },
+        ],
+      }));
       setSaid(null);
     } catch (e) {
       if (!(e instanceof Refusal)) throw e;
@@ -76,10 +148,29 @@ function FillGap() {
   };
   return (
     <div className="mt-2 flex flex-wrap items-baseline gap-2">
-      <ChoiceBox label="Bring the rest of" value={chosen} options={gaps.map((x) => ({ value: x, label: `${x.toUpperCase()}, ${Math.round(a.sums[x].afterPlan)} kg/ha` }))} onValue={(v) => { if (v) { setNutrient(v as 'p' | 'k' | 's'); setProduct(null); } }} />
+      <ChoiceBox
+        label="Bring the rest of"
+        value={chosen}
+        options={gaps.map((x) => ({
+          value: x,
+          label: `${x.toUpperCase()}, ${Math.round(a.sums[x].afterPlan)} kg/ha`,
+        }))}
+        onValue={(v) => {
+          if (v) {
+            setNutrient(v as 'p' | 'k' | 's');
+            setProduct(null);
+          }
+        }}
+      />
       <ChoiceBox label="with" value={use} options={fit} onValue={(v) => v && setProduct(v)} />
-      <button type="button" className="button" onClick={add}><Plus size={13} aria-hidden /> Add</button>
-      {said && <span role="alert" className="problem">{said}</span>}
+      <button type="button" className="button" onClick={add}>
+        <Plus size={13} aria-hidden /> Add
+      </button>
+      {said && (
+        <span role="alert" className="problem">
+          {said}
+        </span>
+      )}
     </div>
   );
 }
@@ -89,19 +180,107 @@ function PassRow({ pass, index }: { pass: FertiliserPass; index: number }) {
   const inLibrary = useLibrary();
   const { show } = useUnits();
   const assessed = a.supply.passes.find((p) => p.pass.id === pass.id);
-  const set = (part: Partial<FertiliserPass>) => edit((p) => ({ ...p, passes: replaceAt(p.passes, index, part) }));
+  const set = (part: Partial<FertiliserPass>) =>
+    edit((p) => ({ ...p, passes: replaceAt(p.passes, index, part) }));
   const name = `Pass ${index + 1}`;
   return (
     <tr>
-      <td><DateBox label={`${name} date`} hideLabel disabled={readOnly} value={pass.date} min={plan.season.startDate} max={plan.season.harvestDate ?? undefined} onValue={(v) => v && set({ date: v })} /><span className="note block">{section?.marks.find((m) => m.id === `pass.${pass.id}`)?.stage ?? ''}</span></td>
-      <td><ChoiceBox label={`${name} product`} hideLabel narrow disabled={readOnly} value={pass.productId} options={optionsAmong(inLibrary(fertilisers), () => true)} onValue={(v) => v && set({ productId: v })} /></td>
-      <td><FigureBox label={`${name} product rate`} hideLabel disabled={readOnly} value={pass.productKgHa} dimension="product_rate" range={RANGES.productKgHa} onValue={(v) => v !== null && set({ productKgHa: v })} /></td>
-      <td><ChoiceBox label={`${name} placement`} hideLabel narrow disabled={readOnly} value={pass.placementId} options={placements().filter((p) => p.placementId !== 'surface_frozen_or_snow').map((p) => ({ value: p.placementId, label: p.name }))} onValue={(v) => v && set({ placementId: v })} /></td>
-      <td className="num"><WhyFigure step={assessed?.why} label={`N of ${name}`}>{assessed ? show(assessed.delivered.n, 'nutrient_rate') : '·'}</WhyFigure></td>
-      {(['p', 'k', 's'] as const).map((x) => <td key={x} className="num">{assessed && assessed.delivered[x] > 0 ? show(assessed.delivered[x], 'nutrient_rate') : '·'}</td>)}
-      <td className="pl-4"><FigureBox label={`${name} price per t`} hideLabel optional disabled={readOnly} value={pass.pricePerT} range={{ ...RANGES.pricePerT, label: 'Price per t' }} onValue={(v) => set({ pricePerT: v })} />{assessed?.demoPrice && <span className="note block">demo price {assessed.product.pricePerTDemo}</span>}</td>
+      <td>
+        <DateBox
+          label={`${name} date`}
+          hideLabel
+          disabled={readOnly}
+          value={pass.date}
+          min={plan.season.startDate}
+          max={plan.season.harvestDate ?? undefined}
+          onValue={(v) => v && set({ date: v })}
+        />
+        <span className="note block">
+          {section?.marks.find((m) => m.id === `pass.${pass.id}`)?.stage ?? ''}
+        </span>
+      </td>
+      <td>
+        <ChoiceBox
+          label={`${name} product`}
+          hideLabel
+          narrow
+          disabled={readOnly}
+          value={pass.productId}
+          options={optionsAmong(inLibrary(fertilisers), () => true)}
+          onValue={(v) => v && set({ productId: v })}
+        />
+      </td>
+      <td>
+        <FigureBox
+          label={`${name} product rate`}
+          hideLabel
+          disabled={readOnly}
+          value={pass.productKgHa}
+          dimension="product_rate"
+          range={RANGES.productKgHa}
+          onValue={(v) => v !== null && set({ productKgHa: v })}
+        />
+      </td>
+      <td>
+        <ChoiceBox
+          label={`${name} placement`}
+          hideLabel
+          narrow
+          disabled={readOnly}
+          value={pass.placementId}
+          options={placements()
+            .filter((p) => p.placementId !== 'surface_frozen_or_snow')
+            .map((p) => ({ value: p.placementId, label: p.name }))}
+          onValue={(v) => v && set({ placementId: v })}
+        />
+      </td>
+      <td className="num">
+        <WhyFigure step={assessed?.why} label={`N of ${name}`}>
+          {assessed ? show(assessed.delivered.n, 'nutrient_rate') : '·'}
+        </WhyFigure>
+      </td>
+      {(['p', 'k', 's'] as const).map((x) => (
+        <td key={x} className="num">
+          {assessed && assessed.delivered[x] > 0
+            ? show(assessed.delivered[x], 'nutrient_rate')
+            : '·'}
+        </td>
+      ))}
+      <td className="pl-4">
+        <FigureBox
+          label={`${name} price per t`}
+          hideLabel
+          optional
+          disabled={readOnly}
+          value={pass.pricePerT}
+          range={{ ...RANGES.pricePerT, label: 'Price per t' }}
+          onValue={(v) => set({ pricePerT: v })}
+        />
+        {assessed?.demoPrice && (
+          <span className="note block">demo price {assessed.product.pricePerTDemo}</span>
+        )}
+      </td>
       <td className="num">{assessed ? assessed.cost.toFixed(0) : '·'}</td>
-      <td className="pl-4 whitespace-nowrap"><ChoiceBox label={`${name} is`} hideLabel disabled={readOnly} value={pass.status} options={optionsOf(['planned', 'done'])} onValue={(v) => v && set({ status: v as FertiliserPass['status'] })} />{!readOnly && <button type="button" className="button ml-1 px-2" aria-label={`Remove ${name}`} onClick={() => edit((p) => ({ ...p, passes: without(p.passes, index) }))}><Trash2 size={14} aria-hidden /></button>}</td>
+      <td className="pl-4 whitespace-nowrap">
+        <ChoiceBox
+          label={`${name} is`}
+          hideLabel
+          disabled={readOnly}
+          value={pass.status}
+          options={optionsOf(['planned', 'done'])}
+          onValue={(v) => v && set({ status: v as FertiliserPass['status'] })}
+        />
+        {!readOnly && (
+          <button
+            type="button"
+            className="button ml-1 px-2"
+            aria-label={`Remove ${name}`}
+            onClick={() => edit((p) => ({ ...p, passes: without(p.passes, index) }))}
+          >
+            <Trash2 size={14} aria-hidden />
+          </button>
+        )}
+      </td>
     </tr>
   );
 }
@@ -111,27 +290,99 @@ export function SupplyStation() {
   const { plan, a, edit, readOnly, section } = useWorkspace();
   const { show, unit } = useUnits();
   const total = plan.field.areaHa * a.supply.cost;
-  const start = () => plan.season.plantingDate ?? (section ? dateOf(section.calendar, section.calendar.planting) : plan.asOf);
+  const start = () =>
+    plan.season.plantingDate ??
+    (section ? dateOf(section.calendar, section.calendar.planting) : plan.asOf);
   return (
     <>
       <Part title="Passes" aside="at demo prices until you enter your own">
         <SplitProposer />
         <div className="overflow-x-auto">
           <table className="ruled min-w-[62rem]" data-testid="passes">
-            <thead><tr><th>Date</th><th>Product</th><th>Rate</th><th>Placement</th><th className="num">N, {unit('nutrient_rate')}</th><th className="num">P</th><th className="num">K</th><th className="num">S</th><th className="pl-4">Price per t</th><th className="num">Cost per ha</th><th className="pl-4">State</th></tr></thead>
+            <thead>
+              <tr>
+                <th>Date</th>
+                <th>Product</th>
+                <th>Rate</th>
+                <th>Placement</th>
+                <th className="num">N, {unit('nutrient_rate')}</th>
+                <th className="num">P</th>
+                <th className="num">K</th>
+                <th className="num">S</th>
+                <th className="pl-4">Price per t</th>
+                <th className="num">Cost per ha</th>
+                <th className="pl-4">State</th>
+              </tr>
+            </thead>
             <tbody>
-              {plan.passes.map((p, i) => <PassRow key={p.id} pass={p} index={i} />)}
-              {plan.passes.length === 0 && <tr><td colSpan={11} className="note">No pass yet. Split the N into passes, or add one by hand.</td></tr>}
-              <tr className="sum"><th scope="row" colSpan={4}>All passes</th>{(['n', 'p', 'k', 's'] as const).map((x) => <td key={x} className="num">{show(a.supply.total[x], 'nutrient_rate')}</td>)}<td /><td className="num">{a.supply.cost.toFixed(0)}</td><td className="note pl-4">{total.toFixed(0)} for the field</td></tr>
+              {plan.passes.map((p, i) => (
+                <PassRow key={p.id} pass={p} index={i} />
+              ))}
+              {plan.passes.length === 0 && (
+                <tr>
+                  <td colSpan={11} className="note">
+                    No pass yet. Split the N into passes, or add one by hand.
+                  </td>
+                </tr>
+              )}
+              <tr className="sum">
+                <th scope="row" colSpan={4}>
+                  All passes
+                </th>
+                {(['n', 'p', 'k', 's'] as const).map((x) => (
+                  <td key={x} className="num">
+                    {show(a.supply.total[x], 'nutrient_rate')}
+                  </td>
+                ))}
+                <td />
+                <td className="num">{a.supply.cost.toFixed(0)}</td>
+                <td className="note pl-4">{total.toFixed(0)} for the field</td>
+              </tr>
             </tbody>
           </table>
         </div>
-        {!readOnly && <button type="button" className="button mt-2" onClick={() => edit((p) => ({ ...p, passes: [...p.passes, { id: lineId(), date: start(), productId: 'can_27', productKgHa: 100, placementId: 'broadcast_surface', status: 'planned', pricePerT: null }] }))}><Plus size={13} aria-hidden /> Pass by hand</button>}
+        {!readOnly && (
+          <button
+            type="button"
+            className="button mt-2"
+            onClick={() =>
+              edit((p) => ({
+                ...p,
+                passes: [
+                  ...p.passes,
+                  {
+                    id: lineId(),
+                    date: start(),
+                    productId: 'can_27',
+                    productKgHa: 100,
+                    placementId: 'broadcast_surface',
+                    status: 'planned',
+                    pricePerT: null,
+                  },
+                ],
+              }))
+            }
+          >
+            <Plus size={13} aria-hidden /> Pass by hand
+          </button>
+        )}
         <FillGap />
       </Part>
       <div className="grid gap-x-8 xl:grid-cols-[3fr_2fr]">
-        <Part title="Against the sheet"><LedgerSheet withPlan /></Part>
-        <Part title="To settle"><Problems station="supply" /><Warnings list={a.warnings.filter((w) => w.module === 'nitrogen' || ['S-02', 'N-26', 'N-30', 'P-03', 'L-01', 'C-01'].includes(w.id))} empty="Nothing to settle." /></Part>
+        <Part title="Against the sheet">
+          <LedgerSheet withPlan />
+        </Part>
+        <Part title="To settle">
+          <Problems station="supply" />
+          <Warnings
+            list={a.warnings.filter(
+              (w) =>
+                w.module === 'nitrogen' ||
+                ['S-02', 'N-26', 'N-30', 'P-03', 'L-01', 'C-01'].includes(w.id),
+            )}
+            empty="Nothing to settle."
+          />
+        </Part>
       </div>
     </>
   );

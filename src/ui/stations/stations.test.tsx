@@ -14,25 +14,68 @@ import { CropStation } from './CropStation';
 import { SheetView } from './SheetView';
 import { SupplyStation } from './SupplyStation';
 
-vi.mock('next/navigation', () => ({ useRouter: () => ({ refresh: () => undefined, push: () => undefined }) }));
-afterEach(() => { cleanup(); localStorage.clear(); });
+vi.mock('next/navigation', () => ({
+  useRouter: () => ({ refresh: () => undefined, push: () => undefined }),
+}));
+afterEach(() => {
+  cleanup();
+  localStorage.clear();
+});
 
 let current: Plan;
 /** A station with a plan that answers at once, the way the workspace holds it. */
-function Desk({ start, children, readOnly }: { start: Plan; children: ReactNode; readOnly: boolean }) {
+function Desk({
+  start,
+  children,
+  readOnly,
+}: {
+  start: Plan;
+  children: ReactNode;
+  readOnly: boolean;
+}) {
   const [plan, setPlan] = useState(start);
   // With the drawing, not after it: what a test sees on screen is in the plan already.
-  useLayoutEffect(() => { current = plan; }, [plan]);
-  return <WorkspaceContext value={{ ...figuresOf(plan), plan, readOnly, edit: (change) => setPlan(change) }}>{children}</WorkspaceContext>;
+  useLayoutEffect(() => {
+    current = plan;
+  }, [plan]);
+  return (
+    <WorkspaceContext
+      value={{ ...figuresOf(plan), plan, readOnly, edit: (change) => setPlan(change) }}
+    >
+      {children}
+    </WorkspaceContext>
+  );
 }
 function Toggle() {
   const { toggle } = useUnits();
-  return <button type="button" onClick={toggle}>other units</button>;
+  return (
+    <button type="button" onClick={toggle}>
+      other units
+    </button>
+  );
 }
-const show = (station: ReactNode, start = terraceShortWorked(), readOnly = false) => render(<UnitsProvider><WhyProvider><Desk start={start} readOnly={readOnly}>{station}<Toggle /></Desk></WhyProvider></UnitsProvider>);
+const show = (station: ReactNode, start = terraceShortWorked(), readOnly = false) =>
+  render(
+    <UnitsProvider>
+      <WhyProvider>
+        <Desk start={start} readOnly={readOnly}>
+          {station}
+          <Toggle />
+        </Desk>
+      </WhyProvider>
+    </UnitsProvider>,
+  );
 /** The words of a row without the old figures that fade beside the new ones. */
-const cells = (row: HTMLElement) => [...row.querySelectorAll('th,td')].map((c) => { const copy = c.cloneNode(true) as HTMLElement; copy.querySelectorAll('s').forEach((s) => { s.remove(); }); return (copy.textContent ?? '').trim(); });
-const line = (name: RegExp) => within(screen.getAllByTestId('ledger')[0] as HTMLElement).getByRole('row', { name });
+const cells = (row: HTMLElement) =>
+  [...row.querySelectorAll('th,td')].map((c) => {
+    const copy = c.cloneNode(true) as HTMLElement;
+    copy.querySelectorAll('s').forEach((s) => {
+      s.remove();
+    });
+    return (copy.textContent ?? '').trim();
+  });
+const line = (name: RegExp) =>
+  within(screen.getAllByTestId('ledger')[0] as HTMLElement).getByRole('row', { name });
 const toBring = () => cells(screen.getAllByTestId('still-to-bring')[0] as HTMLElement).slice(-4);
 
 describe('the budget station', () => {
@@ -80,7 +123,10 @@ describe('the budget station', () => {
   });
   it('says what to do first when there is no crop', () => {
     const empty = terraceShortWorked();
-    show(<BudgetStation />, { ...empty, season: { ...empty.season, cropKey: null, yieldGoalTHa: null } });
+    show(<BudgetStation />, {
+      ...empty,
+      season: { ...empty.season, cropKey: null, yieldGoalTHa: null },
+    });
     expect(screen.getByText(/Choose a crop and a yield goal/)).toBeTruthy();
   });
   it('offers a farmer nothing to change', () => {
@@ -117,7 +163,12 @@ describe('the supply station', () => {
 
 describe('the crop station', () => {
   it('changes the requirement with the goal', async () => {
-    show(<><CropStation /><BudgetStation /></>);
+    show(
+      <>
+        <CropStation />
+        <BudgetStation />
+      </>,
+    );
     const goal = screen.getByLabelText('Yield goal');
     await userEvent.clear(goal);
     await userEvent.type(goal, '50');
@@ -133,10 +184,25 @@ describe('the crop station', () => {
 
 describe('the plan sheet', () => {
   it('prints figures, reasons, cautions and room to sign for', () => {
-    render(<SheetView sheet={figuresOf(terraceShortWorked()).sheet} standing="Working sheet, not agreed" />);
+    render(
+      <SheetView
+        sheet={figuresOf(terraceShortWorked()).sheet}
+        standing="Working sheet, not agreed"
+      />,
+    );
     const table = screen.getByTestId('sheet-ledger');
-    expect(cells(within(table).getByRole('row', { name: /^Still to bring/ })).slice(-4)).toEqual(['108', '4', '0', '30']);
-    expect(cells(within(table).getByRole('row', { name: /^Over/ })).slice(-4)).toEqual(['0', '−4', '+3', '−30']);
+    expect(cells(within(table).getByRole('row', { name: /^Still to bring/ })).slice(-4)).toEqual([
+      '108',
+      '4',
+      '0',
+      '30',
+    ]);
+    expect(cells(within(table).getByRole('row', { name: /^Over/ })).slice(-4)).toEqual([
+      '0',
+      '−4',
+      '+3',
+      '−30',
+    ]);
     expect(screen.getByText(/watercourses/)).toBeTruthy();
     expect(screen.getAllByText(/confidence/).length).toBeGreaterThan(5);
   });

@@ -37,32 +37,118 @@ export interface WorkspaceProps {
 }
 
 /** One field season: switchers, stations, the furrow, and the station's own sheet under it. All figures follow while typing. */
-export function Workspace({ fieldId, seasonId, plan: initial, figures: first, version, station, seasons, siblings, sheetState, leafState, readOnly, furrow, save, children }: WorkspaceProps) {
+export function Workspace({
+  fieldId,
+  seasonId,
+  plan: initial,
+  figures: first,
+  version,
+  station,
+  seasons,
+  siblings,
+  sheetState,
+  leafState,
+  readOnly,
+  furrow,
+  save,
+  children,
+}: WorkspaceProps) {
   const router = useRouter();
   const hydrated = useHydrated();
   const { show, unit } = useUnits();
-  const { plan, state, edit, undo, undoable, settle, replace } = useSavedPlan(seasonId, initial, version, save);
+  const { plan, state, edit, undo, undoable, settle, replace } = useSavedPlan(
+    seasonId,
+    initial,
+    version,
+    save,
+  );
   const figures = useFigures(plan, initial, first, !furrow && station === 'ground');
   const { a, section } = figures;
-  const context = useMemo(() => ({ ...figures, plan, readOnly: readOnly || !hydrated, edit }), [plan, figures, readOnly, hydrated, edit]);
-  const query = plan.season.label === seasons[0]?.label ? '' : `?season=${encodeURIComponent(plan.season.label)}`;
-  const move = useCallback((passId: string, date: string) => edit((p) => ({ ...p, passes: p.passes.map((x) => (x.id === passId ? { ...x, date } : x)) })), [edit]);
+  const context = useMemo(
+    () => ({ ...figures, plan, readOnly: readOnly || !hydrated, edit }),
+    [plan, figures, readOnly, hydrated, edit],
+  );
+  const query =
+    plan.season.label === seasons[0]?.label
+      ? ''
+      : `?season=${encodeURIComponent(plan.season.label)}`;
+  const move = useCallback(
+    (passId: string, date: string) =>
+      edit((p) => ({ ...p, passes: p.passes.map((x) => (x.id === passId ? { ...x, date } : x)) })),
+    [edit],
+  );
   const stations = [
-    { key: 'ground', title: 'Ground', state: a.stations.ground }, { key: 'crop', title: 'Crop', state: a.stations.crop }, { key: 'budget', title: 'Budget', state: a.stations.budget }, { key: 'supply', title: 'Supply', state: a.stations.supply }, { key: 'season', title: 'Season', state: leafState }, { key: 'sheet', title: 'Plan sheet', state: sheetState },
+    { key: 'ground', title: 'Ground', state: a.stations.ground },
+    { key: 'crop', title: 'Crop', state: a.stations.crop },
+    { key: 'budget', title: 'Budget', state: a.stations.budget },
+    { key: 'supply', title: 'Supply', state: a.stations.supply },
+    { key: 'season', title: 'Season', state: leafState },
+    { key: 'sheet', title: 'Plan sheet', state: sheetState },
   ];
   const go = (href: string) => router.push(href as Route);
   return (
     <WorkspaceContext value={context}>
       <div className="no-print mb-2 flex flex-wrap items-center gap-x-3 gap-y-1">
-        <h1 className="flex flex-wrap items-center gap-x-2"><Link href="/" className="no-underline">{plan.farm.name}</Link><span aria-hidden>▸</span><span>{plan.field.name}</span></h1>
-        <label><span className="sr-only">Field</span><select className="box" value={fieldId} onChange={(e) => go(`/fields/${e.target.value}/${station}`)}>{siblings.map((s) => <option key={s.id} value={s.id}>{s.name}</option>)}</select></label>
-        <label><span className="sr-only">Season</span><select className="box" value={plan.season.label} onChange={(e) => go(`/fields/${fieldId}/${station}?season=${encodeURIComponent(e.target.value)}`)}>{seasons.map((s) => <option key={s.id} value={s.label}>{s.label}</option>)}</select></label>
-        <span className="note">{show(plan.field.areaHa, 'area', 1)} {unit('area')}{a.cropName ? `, ${a.cropName}` : ', no crop yet'}</span>
-        <span className="ml-auto flex flex-wrap items-center gap-2"><SaveLine state={state} undo={undo} undoable={undoable} settle={settle} readOnly={readOnly} /></span>
+        <h1 className="flex flex-wrap items-center gap-x-2">
+          <Link href="/" className="no-underline">
+            {plan.farm.name}
+          </Link>
+          <span aria-hidden>▸</span>
+          <span>{plan.field.name}</span>
+        </h1>
+        <label>
+          <span className="sr-only">Field</span>
+          <select
+            className="box"
+            value={fieldId}
+            onChange={(e) => go(`/fields/${e.target.value}/${station}`)}
+          >
+            {siblings.map((s) => (
+              <option key={s.id} value={s.id}>
+                {s.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label>
+          <span className="sr-only">Season</span>
+          <select
+            className="box"
+            value={plan.season.label}
+            onChange={(e) =>
+              go(`/fields/${fieldId}/${station}?season=${encodeURIComponent(e.target.value)}`)
+            }
+          >
+            {seasons.map((s) => (
+              <option key={s.id} value={s.label}>
+                {s.label}
+              </option>
+            ))}
+          </select>
+        </label>
+        <span className="note">
+          {show(plan.field.areaHa, 'area', 1)} {unit('area')}
+          {a.cropName ? `, ${a.cropName}` : ', no crop yet'}
+        </span>
+        <span className="ml-auto flex flex-wrap items-center gap-2">
+          <SaveLine
+            state={state}
+            undo={undo}
+            undoable={undoable}
+            settle={settle}
+            readOnly={readOnly}
+          />
+        </span>
       </div>
       <StationLine fieldId={fieldId} stations={stations} current={station} seasonQuery={query} />
       {a.stageNote && station !== 'sheet' && <p className="note no-print">{a.stageNote}</p>}
-      {section && furrow && station !== 'sheet' && <FurrowSection section={section} size={station === 'budget' || station === 'supply' ? 'full' : 'low'} onMove={station === 'supply' && !readOnly ? move : undefined} />}
+      {section && furrow && station !== 'sheet' && (
+        <FurrowSection
+          section={section}
+          size={station === 'budget' || station === 'supply' ? 'full' : 'low'}
+          onMove={station === 'supply' && !readOnly ? move : undefined}
+        />
+      )}
       {children(replace)}
     </WorkspaceContext>
   );

@@ -18,9 +18,17 @@ export function useWorkspace(): WorkspaceState {
   return state;
 }
 
-export const editSeason = (part: Partial<Plan['season']>) => (p: Plan): Plan => ({ ...p, season: { ...p.season, ...part } });
-export const editGround = (part: Partial<Plan['ground']>) => (p: Plan): Plan => ({ ...p, ground: { ...p.ground, ...part } });
-export const editField = (part: Partial<Plan['field']>) => (p: Plan): Plan => ({ ...p, field: { ...p.field, ...part } });
-export const replaceAt = <T,>(list: readonly T[], index: number, part: Partial<T>): T[] => list.map((x, i) => (i === index ? { ...x, ...part } : x));
-export const without = <T,>(list: readonly T[], index: number): T[] => list.filter((_, i) => i !== index);
+export const editSeason =
+  (part: Partial<Plan['season']>) =>
+  (p: Plan): Plan => ({ ...p, season: { ...p.season, ...part } });
+export const editGround =
+  (part: Partial<Plan['ground']>) =>
+  (p: Plan): Plan => ({ ...p, ground: { ...p.ground, ...part } });
+export const editField =
+  (part: Partial<Plan['field']>) =>
+  (p: Plan): Plan => ({ ...p, field: { ...p.field, ...part } });
+export const replaceAt = <T>(list: readonly T[], index: number, part: Partial<T>): T[] =>
+  list.map((x, i) => (i === index ? { ...x, ...part } : x));
+export const without = <T>(list: readonly T[], index: number): T[] =>
+  list.filter((_, i) => i !== index);
 export const lineId = (): string => crypto.randomUUID();

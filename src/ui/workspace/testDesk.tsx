@@ -10,12 +10,47 @@ import { WorkspaceContext } from './context';
 /** The plan as the last edit of a test left it. */
 export const desk: { plan: Plan } = { plan: terraceShortWorked() };
 
-function Desk({ start, children, readOnly }: { start: Plan; children: (plan: Plan) => ReactNode; readOnly: boolean }) {
+function Desk({
+  start,
+  children,
+  readOnly,
+}: {
+  start: Plan;
+  children: (plan: Plan) => ReactNode;
+  readOnly: boolean;
+}) {
   const [plan, setPlan] = useState(start);
-  return <WorkspaceContext value={{ ...figuresOf(plan), plan, readOnly, edit: (change) => setPlan((p) => { desk.plan = change(p); return desk.plan; }) }}>{children(plan)}</WorkspaceContext>;
+  return (
+    <WorkspaceContext
+      value={{
+        ...figuresOf(plan),
+        plan,
+        readOnly,
+        edit: (change) =>
+          setPlan((p) => {
+            desk.plan = change(p);
+            return desk.plan;
+          }),
+      }}
+    >
+      {children(plan)}
+    </WorkspaceContext>
+  );
 }
 /** A part of a station on a desk of its own: its edits change a plan, and the figures follow. */
-export const showPart = (part: ReactNode | ((plan: Plan) => ReactNode), start: Plan = terraceShortWorked(), readOnly = false) => {
+export const showPart = (
+  part: ReactNode | ((plan: Plan) => ReactNode),
+  start: Plan = terraceShortWorked(),
+  readOnly = false,
+) => {
   desk.plan = start;
-  return render(<UnitsProvider><WhyProvider><Desk start={start} readOnly={readOnly}>{(plan) => (typeof part === 'function' ? part(plan) : part)}</Desk></WhyProvider></UnitsProvider>);
+  return render(
+    <UnitsProvider>
+      <WhyProvider>
+        <Desk start={start} readOnly={readOnly}>
+          {(plan) => (typeof part === 'function' ? part(plan) : part)}
+        </Desk>
+      </WhyProvider>
+    </UnitsProvider>,
+  );
 };

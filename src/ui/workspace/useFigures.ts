@@ -6,7 +6,8 @@ import type { Figures } from '@/core/plan/figures';
 
 type Engine = (plan: Plan, withParts: boolean) => Figures;
 let loaded: Engine | null = null;
-const load = async (): Promise<Engine> => (loaded ??= (await import('@/core/plan/figures')).figuresOf);
+const load = async (): Promise<Engine> =>
+  (loaded ??= (await import('@/core/plan/figures')).figuresOf);
 
 /**
  * The figures of a plan. Those of the first paint come with the page; core and its tables are fetched once the page stands, and from then
@@ -15,6 +16,14 @@ const load = async (): Promise<Engine> => (loaded ??= (await import('@/core/plan
 export function useFigures(plan: Plan, initial: Plan, first: Figures, withParts: boolean): Figures {
   const [engine, setEngine] = useState<Engine | null>(() => loaded);
   const [start] = useState({ plan: initial, figures: first });
-  useEffect(() => { if (!engine) void load().then((e) => setEngine(() => e)); }, [engine]);
-  return useMemo(() => (engine && (plan !== start.plan || withParts !== (start.figures.parts !== null)) ? engine(plan, withParts) : start.figures), [engine, plan, start, withParts]);
+  useEffect(() => {
+    if (!engine) void load().then((e) => setEngine(() => e));
+  }, [engine]);
+  return useMemo(
+    () =>
+      engine && (plan !== start.plan || withParts !== (start.figures.parts !== null))
+        ? engine(plan, withParts)
+        : start.figures,
+    [engine, plan, start, withParts],
+  );
 }

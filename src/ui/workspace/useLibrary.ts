@@ -8,5 +8,5 @@ import { useWorkspace } from './context';
 export function useLibrary(): <T>(work: () => T) => T {
   const { plan } = useWorkspace();
   const { library } = plan.farm;
-  return useCallback(<T,>(work: () => T): T => withLibrary(library, work), [library]);
+  return useCallback(<T>(work: () => T): T => withLibrary(library, work), [library]);
 }

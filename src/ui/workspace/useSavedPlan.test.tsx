@@ -6,12 +6,21 @@ import { terraceShortWorked } from '@/core/plan/demo/terraceShortWorked';
 import { mergePlans } from '@/core/plan/merge';
 import { useSavedPlan, type Save, type SaveAnswer } from './useSavedPlan';
 
-beforeEach(() => { vi.useFakeTimers(); });
-afterEach(() => { cleanup(); vi.useRealTimers(); });
+beforeEach(() => {
+  vi.useFakeTimers();
+});
+afterEach(() => {
+  cleanup();
+  vi.useRealTimers();
+});
 
 const start = terraceShortWorked();
-const goal = (yieldGoalTHa: number) => (p: Plan): Plan => ({ ...p, season: { ...p.season, yieldGoalTHa } });
-const drain = (winterDrainageMm: number) => (p: Plan): Plan => ({ ...p, season: { ...p.season, winterDrainageMm } });
+const goal =
+  (yieldGoalTHa: number) =>
+  (p: Plan): Plan => ({ ...p, season: { ...p.season, yieldGoalTHa } });
+const drain =
+  (winterDrainageMm: number) =>
+  (p: Plan): Plan => ({ ...p, season: { ...p.season, winterDrainageMm } });
 let season = 0;
 /** A server with one plan, which somebody else may change in between. */
 function server() {
@@ -23,25 +32,44 @@ function server() {
     if (expected === held.version) {
       held.plan = mine as Plan;
       held.version += 1;
-      return { ok: true, value: { ok: true, version: held.version, plan: held.plan, mergedFromOthers: false } };
+      return {
+        ok: true,
+        value: { ok: true, version: held.version, plan: held.plan, mergedFromOthers: false },
+      };
     }
     const merged = mergePlans(base as Plan, mine as Plan, held.plan);
-    if (merged.conflicts.length > 0) return { ok: true, value: { ok: false, conflicts: merged.conflicts, theirs: held.plan, version: held.version } };
+    if (merged.conflicts.length > 0)
+      return {
+        ok: true,
+        value: { ok: false, conflicts: merged.conflicts, theirs: held.plan, version: held.version },
+      };
     held.plan = merged.plan;
     held.version += 1;
-    return { ok: true, value: { ok: true, version: held.version, plan: held.plan, mergedFromOthers: true } };
+    return {
+      ok: true,
+      value: { ok: true, version: held.version, plan: held.plan, mergedFromOthers: true },
+    };
   };
   return { held, save };
 }
-const open = (save: Save, id = `season-${(season += 1)}`) => ({ id, hook: renderHook(() => useSavedPlan(id, start, 1, save)) });
-const wait = (ms: number) => act(async () => { await vi.advanceTimersByTimeAsync(ms); });
+const open = (save: Save, id = `season-${(season += 1)}`) => ({
+  id,
+  hook: renderHook(() => useSavedPlan(id, start, 1, save)),
+});
+const wait = (ms: number) =>
+  act(async () => {
+    await vi.advanceTimersByTimeAsync(ms);
+  });
 
 describe('a plan that saves itself', () => {
   it('says "saved" until something is typed, then saves a moment later, once for many keys', async () => {
     const { held, save } = server();
     const { hook } = open(save);
     expect(hook.result.current.state.word).toBe('saved');
-    for (const g of [6, 60, 61]) act(() => { hook.result.current.edit(goal(g)); });
+    for (const g of [6, 60, 61])
+      act(() => {
+        hook.result.current.edit(goal(g));
+      });
     expect(hook.result.current.state.word).toBe('waiting');
     await wait(700);
     expect(hook.result.current.state.word).toBe('saved');
@@ -50,13 +78,23 @@ describe('a plan that saves itself', () => {
   it('undoes step by step, and saves what it went back to', async () => {
     const { held, save } = server();
     const { hook } = open(save);
-    act(() => { hook.result.current.edit(goal(50)); });
-    act(() => { hook.result.current.edit(goal(51)); });
+    act(() => {
+      hook.result.current.edit(goal(50));
+    });
+    act(() => {
+      hook.result.current.edit(goal(51));
+    });
     expect(hook.result.current.undoable).toBe(2);
-    act(() => { hook.result.current.undo(); });
+    act(() => {
+      hook.result.current.undo();
+    });
     expect(hook.result.current.plan.season.yieldGoalTHa).toBe(50);
-    act(() => { hook.result.current.undo(); });
-    act(() => { hook.result.current.undo(); });
+    act(() => {
+      hook.result.current.undo();
+    });
+    act(() => {
+      hook.result.current.undo();
+    });
     expect(hook.result.current.plan.season.yieldGoalTHa).toBe(65);
     await wait(700);
     expect(held.plan.season.yieldGoalTHa).toBe(65);
@@ -65,9 +103,14 @@ describe('a plan that saves itself', () => {
     const { held, save } = server();
     const { hook } = open(save);
     held.down = true;
-    act(() => { hook.result.current.edit(goal(70)); });
+    act(() => {
+      hook.result.current.edit(goal(70));
+    });
     await wait(700);
-    expect(hook.result.current.state).toMatchObject({ word: 'refused', message: expect.stringContaining('Your edits are kept') });
+    expect(hook.result.current.state).toMatchObject({
+      word: 'refused',
+      message: expect.stringContaining('Your edits are kept'),
+    });
     expect(hook.result.current.plan.season.yieldGoalTHa).toBe(70);
     held.down = false;
     await wait(4100);
@@ -77,41 +120,69 @@ describe('a plan that saves itself', () => {
     const { held, save } = server();
     const { hook } = open(save);
     Object.assign(held, { plan: drain(222)(held.plan), version: 2 });
-    act(() => { hook.result.current.edit(goal(70)); });
+    act(() => {
+      hook.result.current.edit(goal(70));
+    });
     await wait(700);
-    expect(hook.result.current.plan.season).toMatchObject({ yieldGoalTHa: 70, winterDrainageMm: 222 });
+    expect(hook.result.current.plan.season).toMatchObject({
+      yieldGoalTHa: 70,
+      winterDrainageMm: 222,
+    });
     expect(held.plan.season).toMatchObject({ yieldGoalTHa: 70, winterDrainageMm: 222 });
   });
-  it.each([[true, 40], [false, 70]])('puts the same figure to the user: theirs %s', async (theirs, kept) => {
+  it.each([
+    [true, 40],
+    [false, 70],
+  ])('puts the same figure to the user: theirs %s', async (theirs, kept) => {
     const { held, save } = server();
     const { hook } = open(save);
     Object.assign(held, { plan: goal(40)(held.plan), version: 2 });
-    act(() => { hook.result.current.edit(goal(70)); });
+    act(() => {
+      hook.result.current.edit(goal(70));
+    });
     await wait(700);
     const state = hook.result.current.state;
     if (state.word !== 'conflict') throw new Error(`expected a conflict, not ${state.word}`);
     expect(state.conflicts.map((c) => c.path)).toEqual(['season.yieldGoalTHa']);
-    act(() => { hook.result.current.settle(theirs ? state.conflicts : []); });
+    act(() => {
+      hook.result.current.settle(theirs ? state.conflicts : []);
+    });
     await wait(700);
-    expect([hook.result.current.state.word, held.plan.season.yieldGoalTHa, hook.result.current.plan.season.yieldGoalTHa]).toEqual(['saved', kept, kept]);
+    expect([
+      hook.result.current.state.word,
+      held.plan.season.yieldGoalTHa,
+      hook.result.current.plan.season.yieldGoalTHa,
+    ]).toEqual(['saved', kept, kept]);
   });
   it('goes on with unsaved edits on the next station', async () => {
     const { held, save } = server();
     const { id, hook } = open(save);
-    act(() => { hook.result.current.edit(goal(72)); });
+    act(() => {
+      hook.result.current.edit(goal(72));
+    });
     hook.unmount();
     const next = open(save, id).hook;
-    expect([next.result.current.plan.season.yieldGoalTHa, next.result.current.state.word]).toEqual([72, 'waiting']);
+    expect([next.result.current.plan.season.yieldGoalTHa, next.result.current.state.word]).toEqual([
+      72,
+      'waiting',
+    ]);
     await wait(700);
     expect(held.plan.season.yieldGoalTHa).toBe(72);
   });
   it('never conflicts with its own edit that was typed while saving', async () => {
     const { held, save } = server();
-    const slow: Save = async (...a) => { await new Promise((r) => setTimeout(r, 1000)); return save(...a); };
+    const slow: Save = async (...a) => {
+      await new Promise((r) => setTimeout(r, 1000));
+      return save(...a);
+    };
     const { id, hook } = open(slow);
-    act(() => { hook.result.current.edit(goal(72)); });
+    act(() => {
+      hook.result.current.edit(goal(72));
+    });
     await wait(700);
-    act(() => { hook.result.current.edit(goal(73)); });
+    act(() => {
+      hook.result.current.edit(goal(73));
+    });
     await wait(1000);
     hook.unmount();
     const next = open(save, id).hook;

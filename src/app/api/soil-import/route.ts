@@ -3,32 +3,73 @@ import { importFile } from '@/server/laboratory';
 import { session } from '@/server/session';
 import { revalidatePath } from 'next/cache';
 
-const text = (form: FormData, key: string): string => { const v = form.get(key); return typeof v === 'string' ? v : ''; };
+const text = (form: FormData, key: string): string => {
+  const v = form.get(key);
+  return typeof v === 'string' ? v : '';
+};
 const MAX_FORM_BYTES = 8 * 1024 * 1024;
 
 /** Imports a laboratory file and tells, line by line, how far it is; the last line is the answer. All or nothing. */
 export async function POST(request: Request): Promise<Response> {
   // Another site's page could post a form here with this person's cookie.
   const origin = request.headers.get('origin');
-  if (origin !== null && new URL(origin).host !== request.headers.get('host')) return Response.json({ ok: false, refusal: { code: 'inconsistent', field: 'origin', message: 'This request came from another site.' } }, { status: 403 });
-  if (Number(request.headers.get('content-length') ?? 0) > MAX_FORM_BYTES) return Response.json({ ok: false, refusal: { code: 'out_of_range', field: 'file', message: 'The file is too large: at most 5 MB are read.' } }, { status: 413 });
+  if (origin !== null && new URL(origin).host !== request.headers.get('host'))
+    return Response.json(
+      {
+        ok: false,
+        refusal: {
+          code: 'inconsistent',
+          field: 'origin',
+          message: 'This request came from another site.',
+        },
+      },
+      { status: 403 },
+    );
+  if (Number(request.headers.get('content-length') ?? 0) > MAX_FORM_BYTES)
+    return Response.json(
+      {
+        ok: false,
+        refusal: {
+          code: 'out_of_range',
+          field: 'file',
+          message: 'The file is too large: at most 5 MB are read.',
+        },
+      },
+      { status: 413 },
+    );
   const { db, actor } = await session();
   const form = await request.formData();
   const file = form.get('file');
   const bytes = file instanceof File ? new Uint8Array(await file.arrayBuffer()) : new Uint8Array();
   const stream = new ReadableStream<Uint8Array>({
     async start(controller) {
-      const say = (line: unknown) => { controller.enqueue(new TextEncoder().encode(`${JSON.stringify(line)}\n`)); };
+      const say = (line: unknown) => {
+        controller.enqueue(new TextEncoder().encode(`${JSON.stringify(line)}\n`));
+      };
       const reply = await answer(() =>
-        importFile(db, actor, text(form, 'farmId'), text(form, 'laboratory'), text(form, 'fileName'), bytes, JSON.parse(text(form, 'mapping')), async (progress) => {
-          say({ progress });
-          // The database works in this thread: without a turn of the loop no progress would leave the house.
-          await new Promise((resolve) => { setImmediate(resolve); });
-        }));
+        importFile(
+          db,
+          actor,
+          text(form, 'farmId'),
+          text(form, 'laboratory'),
+          text(form, 'fileName'),
+          bytes,
+          JSON.parse(text(form, 'mapping')),
+          async (progress) => {
+            say({ progress });
+            // The database works in this thread: without a turn of the loop no progress would leave the house.
+            await new Promise((resolve) => {
+              setImmediate(resolve);
+            });
+          },
+        ),
+      );
       say(reply);
       controller.close();
     },
   });
   revalidatePath('/', 'layout');
-  return new Response(stream, { headers: { 'content-type': 'application/x-ndjson; charset=utf-8', 'cache-control': 'no-store' } });
+  return new Response(stream, {
+    headers: { 'content-type': 'application/x-ndjson; charset=utf-8', 'cache-control': 'no-store' },
+  });
 }

@@ -2,7 +2,14 @@ import type { Metadata, Route } from 'next';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { setbacks } from '@/core/reference/organicTables';
-import { importFarmAction, removeMachineAction, removeStoreAction, saveMachineAction, saveStoreAction, saveTermsAction } from '@/server/farmActions';
+import {
+  importFarmAction,
+  removeMachineAction,
+  removeStoreAction,
+  saveMachineAction,
+  saveStoreAction,
+  saveTermsAction,
+} from '@/server/farmActions';
 import { may } from '@/server/authorise';
 import { today } from '@/server/clock';
 import { farmDesk } from '@/server/farm';
@@ -25,12 +32,45 @@ export default async function FarmPage({ params }: { params: Promise<{ farmId: s
   const readOnly = !may(desk.role, 'edit');
   return (
     <>
-      <p><Link href={`/fields?farm=${farmId}` as Route}>Fields</Link></p>
+      <p>
+        <Link href={`/fields?farm=${farmId}` as Route}>Fields</Link>
+      </p>
       <h1 className="mb-3">{terms.name}</h1>
-      <StoresPart stores={desk.stores.map(({ farmId: _, position: __, ...s }) => s)} library={library} readOnly={readOnly} today={today()} save={saveStoreAction.bind(null, farmId)} remove={removeStoreAction.bind(null, farmId)} />
-      <MachinesPart machines={desk.machines.map(({ farmId: _, position: __, ...m }) => m)} readOnly={readOnly} today={today()} save={saveMachineAction.bind(null, farmId)} remove={removeMachineAction.bind(null, farmId)} />
-      <TermsPart terms={terms} version={desk.version} readOnly={readOnly} save={saveTermsAction.bind(null, farmId)} setbacks={setbacks().map((s) => ({ feature: s.feature, situation: s.situation, metres: s.defaultSetbackM, min: s.minM, max: s.maxM, level: s.level }))} />
-      <Part title="The farm as a file" aside="everything of this farm, to keep or to bring into another copy of this program"><FarmFile farmId={farmId} bringIn={importFarmAction} /></Part>
+      <StoresPart
+        stores={desk.stores.map(({ farmId: _, position: __, ...s }) => s)}
+        library={library}
+        readOnly={readOnly}
+        today={today()}
+        save={saveStoreAction.bind(null, farmId)}
+        remove={removeStoreAction.bind(null, farmId)}
+      />
+      <MachinesPart
+        machines={desk.machines.map(({ farmId: _, position: __, ...m }) => m)}
+        readOnly={readOnly}
+        today={today()}
+        save={saveMachineAction.bind(null, farmId)}
+        remove={removeMachineAction.bind(null, farmId)}
+      />
+      <TermsPart
+        terms={terms}
+        version={desk.version}
+        readOnly={readOnly}
+        save={saveTermsAction.bind(null, farmId)}
+        setbacks={setbacks().map((s) => ({
+          feature: s.feature,
+          situation: s.situation,
+          metres: s.defaultSetbackM,
+          min: s.minM,
+          max: s.maxM,
+          level: s.level,
+        }))}
+      />
+      <Part
+        title="The farm as a file"
+        aside="everything of this farm, to keep or to bring into another copy of this program"
+      >
+        <FarmFile farmId={farmId} bringIn={importFarmAction} />
+      </Part>
     </>
   );
 }

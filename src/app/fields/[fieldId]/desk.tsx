@@ -1,7 +1,22 @@
 import { notFound } from 'next/navigation';
 import type { StationState } from '@/core/plan/assess';
 import { figuresOf } from '@/core/plan/figures';
-import { addLeafAction, changeSamplingPlanAction, createSamplingPlanAction, decideAction, dropClaimAction, dropLeafAction, dropSamplingPlanAction, importPlanAction, keepClaimAction, outlinesInFileAction, proposeAction, readLeafFileAction, saveOutlineAction, savePlanAction } from '@/server/actions';
+import {
+  addLeafAction,
+  changeSamplingPlanAction,
+  createSamplingPlanAction,
+  decideAction,
+  dropClaimAction,
+  dropLeafAction,
+  dropSamplingPlanAction,
+  importPlanAction,
+  keepClaimAction,
+  outlinesInFileAction,
+  proposeAction,
+  readLeafFileAction,
+  saveOutlineAction,
+  savePlanAction,
+} from '@/server/actions';
 import { may } from '@/server/authorise';
 import { leavesOf } from '@/server/leaves';
 import { deskOf } from '@/server/plans';
@@ -11,9 +26,23 @@ import { farmDesk } from '@/server/farm';
 import type { FarmGear } from '@/ui/organics/gear';
 import { FieldDesk, type GroundDesk } from '@/ui/stations/FieldDesk';
 
-export const STATION_TITLES: Record<string, string> = { ground: 'Ground', crop: 'Crop', budget: 'Budget', supply: 'Supply', season: 'Season', sheet: 'Plan sheet' };
+export const STATION_TITLES: Record<string, string> = {
+  ground: 'Ground',
+  crop: 'Crop',
+  budget: 'Budget',
+  supply: 'Supply',
+  season: 'Season',
+  sheet: 'Plan sheet',
+};
 export const PART_TITLES: Record<string, Record<string, string>> = {
-  ground: { sampling: 'Sampling plan', survey: 'Map and history', barrel: 'Barrel', lime: 'pH and lime', nutrients: 'Sulphur, magnesium and trace elements', claims: 'Claims' },
+  ground: {
+    sampling: 'Sampling plan',
+    survey: 'Map and history',
+    barrel: 'Barrel',
+    lime: 'pH and lime',
+    nutrients: 'Sulphur, magnesium and trace elements',
+    claims: 'Claims',
+  },
   budget: { organics: 'Manure and compost', years: 'P and K over years' },
 };
 
@@ -23,9 +52,48 @@ async function groundDesk(fieldId: string, part: string): Promise<GroundDesk | n
   const { db, actor } = await session();
   const found = await samplingDesk(db, actor, fieldId, part === 'survey');
   return {
-    sampling: { outline: found.outline, plans: found.plans, saveOutline: saveOutlineAction.bind(null, fieldId), readOutlines: outlinesInFileAction.bind(null, fieldId), create: createSamplingPlanAction.bind(null, fieldId), change: changeSamplingPlanAction, drop: dropSamplingPlanAction },
-    samples: found.samples.map(({ sample, readings }) => ({ sample: { id: sample.id, date: sample.date, label: sample.label, kind: sample.kind, samplingPlanId: sample.samplingPlanId, depthFromCm: sample.depthFromCm, depthCm: sample.depthCm, nCores: sample.nCores, nPoints: sample.nPoints, moisture: sample.moisture, phWater: sample.phWater }, readings: readings.map(({ nutrient, extractant, value, unit, belowDetection }) => ({ nutrient, extractant, value, unit, belowDetection })) })),
-    claims: { claims: found.claims.map(({ id, product, checkedOn, verdict, message }) => ({ id, product, checkedOn, verdict, message })), keep: keepClaimAction.bind(null, fieldId), drop: dropClaimAction.bind(null, fieldId) },
+    sampling: {
+      outline: found.outline,
+      plans: found.plans,
+      saveOutline: saveOutlineAction.bind(null, fieldId),
+      readOutlines: outlinesInFileAction.bind(null, fieldId),
+      create: createSamplingPlanAction.bind(null, fieldId),
+      change: changeSamplingPlanAction,
+      drop: dropSamplingPlanAction,
+    },
+    samples: found.samples.map(({ sample, readings }) => ({
+      sample: {
+        id: sample.id,
+        date: sample.date,
+        label: sample.label,
+        kind: sample.kind,
+        samplingPlanId: sample.samplingPlanId,
+        depthFromCm: sample.depthFromCm,
+        depthCm: sample.depthCm,
+        nCores: sample.nCores,
+        nPoints: sample.nPoints,
+        moisture: sample.moisture,
+        phWater: sample.phWater,
+      },
+      readings: readings.map(({ nutrient, extractant, value, unit, belowDetection }) => ({
+        nutrient,
+        extractant,
+        value,
+        unit,
+        belowDetection,
+      })),
+    })),
+    claims: {
+      claims: found.claims.map(({ id, product, checkedOn, verdict, message }) => ({
+        id,
+        product,
+        checkedOn,
+        verdict,
+        message,
+      })),
+      keep: keepClaimAction.bind(null, fieldId),
+      drop: dropClaimAction.bind(null, fieldId),
+    },
   };
 }
 
@@ -34,11 +102,26 @@ async function gearOf(farmId: string, part: string): Promise<FarmGear | null> {
   if (part !== 'organics') return null;
   const { db, actor } = await session();
   const farm = await farmDesk(db, actor, farmId);
-  return farm && { stores: farm.stores.map(({ farmId: _, position: __, ...s }) => s), machines: farm.machines.map(({ farmId: _, position: __, ...m }) => m) };
+  return (
+    farm && {
+      stores: farm.stores.map(({ farmId: _, position: __, ...s }) => s),
+      machines: farm.machines.map(({ farmId: _, position: __, ...m }) => m),
+    }
+  );
 }
 
 /** The desk of a field at one of its stations; `part` is one of its parts, or empty. */
-export async function Desk({ fieldId, station, part, season }: { fieldId: string; station: string; part: string; season: string | null }) {
+export async function Desk({
+  fieldId,
+  station,
+  part,
+  season,
+}: {
+  fieldId: string;
+  station: string;
+  part: string;
+  season: string | null;
+}) {
   const { db, actor } = await session();
   const desk = await deskOf(db, actor, fieldId, season);
   if (!desk) notFound();
@@ -46,16 +129,70 @@ export async function Desk({ fieldId, station, part, season }: { fieldId: string
   const leaves = await leavesOf(db, actor, fieldId, stored.plan.season.cropKey);
   const ofSeason = leaves.samples.filter((l) => l.sample.date >= stored.plan.season.startDate);
   const short = ofSeason[0]?.assessment.order ?? [];
-  const leafState: StationState = ofSeason.length === 0 ? { state: 'open', note: 'no leaf sample yet' } : { state: 'done', note: short.length > 0 ? `short: ${short.join(', ')}` : '' };
+  const leafState: StationState =
+    ofSeason.length === 0
+      ? { state: 'open', note: 'no leaf sample yet' }
+      : { state: 'done', note: short.length > 0 ? `short: ${short.join(', ')}` : '' };
   const newest = versions[0];
-  const sheetState: StationState = !newest ? { state: 'open', note: 'not proposed' } : newest.status === 'agreed' ? { state: 'done', note: newest.seasonVersion === stored.version ? '' : 'changed since agreed' } : { state: 'open', note: newest.status === 'proposed' ? 'waits for an answer' : 'change asked' };
-  const importPlan = async (seasonId: string, file: string) => { 'use server'; const r = await importPlanAction(seasonId, file); return r.ok ? { ok: true as const, value: { plan: r.value.plan, version: r.value.version } } : r; };
+  const sheetState: StationState = !newest
+    ? { state: 'open', note: 'not proposed' }
+    : newest.status === 'agreed'
+      ? {
+          state: 'done',
+          note: newest.seasonVersion === stored.version ? '' : 'changed since agreed',
+        }
+      : {
+          state: 'open',
+          note: newest.status === 'proposed' ? 'waits for an answer' : 'change asked',
+        };
+  const importPlan = async (seasonId: string, file: string) => {
+    'use server';
+    const r = await importPlanAction(seasonId, file);
+    return r.ok
+      ? { ok: true as const, value: { plan: r.value.plan, version: r.value.version } }
+      : r;
+  };
   return (
     <FieldDesk
-      key={`${stored.seasonId}`} fieldId={fieldId} seasonId={stored.seasonId} plan={stored.plan} figures={figuresOf(stored.plan, station === 'ground' && part !== '')} version={stored.version} station={station} part={part} seasons={seasons} siblings={siblings} sheetState={sheetState} leafState={leafState} readOnly={!may(role, 'edit')} save={savePlanAction}
-      leaf={station === 'season' ? { fieldId, samples: leaves.samples, choices: leaves.choices, nutrients: leaves.nutrients, addLeaf: addLeafAction, dropLeaf: dropLeafAction, readFile: readLeafFileAction } : null}
-      sheet={{ fieldId, seasonId: stored.seasonId, versions, mayPropose: may(role, 'propose'), mayDecide: may(role, 'decide'), propose: proposeAction, decide: decideAction, importPlan }}
-      ground={await groundDesk(fieldId, part)} gear={await gearOf(stored.farmId, part)}
+      key={`${stored.seasonId}`}
+      fieldId={fieldId}
+      seasonId={stored.seasonId}
+      plan={stored.plan}
+      figures={figuresOf(stored.plan, station === 'ground' && part !== '')}
+      version={stored.version}
+      station={station}
+      part={part}
+      seasons={seasons}
+      siblings={siblings}
+      sheetState={sheetState}
+      leafState={leafState}
+      readOnly={!may(role, 'edit')}
+      save={savePlanAction}
+      leaf={
+        station === 'season'
+          ? {
+              fieldId,
+              samples: leaves.samples,
+              choices: leaves.choices,
+              nutrients: leaves.nutrients,
+              addLeaf: addLeafAction,
+              dropLeaf: dropLeafAction,
+              readFile: readLeafFileAction,
+            }
+          : null
+      }
+      sheet={{
+        fieldId,
+        seasonId: stored.seasonId,
+        versions,
+        mayPropose: may(role, 'propose'),
+        mayDecide: may(role, 'decide'),
+        propose: proposeAction,
+        decide: decideAction,
+        importPlan,
+      }}
+      ground={await groundDesk(fieldId, part)}
+      gear={await gearOf(stored.farmId, part)}
     />
   );
 }

@@ -9,9 +9,27 @@ import { LabelSheet } from '@/ui/ground/LabelSheet';
 
 export const metadata = { title: 'Labels and map' };
 
-export default async function SamplingSheetPage({ params }: { params: Promise<{ planId: string }> }) {
+export default async function SamplingSheetPage({
+  params,
+}: {
+  params: Promise<{ planId: string }>;
+}) {
   const { db, actor } = await session();
-  const found = await samplingToPrint(db, actor, (await params).planId).catch((e: unknown) => { if (e instanceof NotAllowed) return null; throw e; });
+  const found = await samplingToPrint(db, actor, (await params).planId).catch((e: unknown) => {
+    if (e instanceof NotAllowed) return null;
+    throw e;
+  });
   if (!found?.field.outline) notFound();
-  return <LabelSheet fieldId={found.field.id} fieldName={found.field.name} farmName={found.farmName} planName={found.plan.name} outline={found.field.outline} plan={found.plan.document} bags={bagsOf(found.plan.document)} printedOn={dateInWords(today())} />;
+  return (
+    <LabelSheet
+      fieldId={found.field.id}
+      fieldName={found.field.name}
+      farmName={found.farmName}
+      planName={found.plan.name}
+      outline={found.field.outline}
+      plan={found.plan.document}
+      bags={bagsOf(found.plan.document)}
+      printedOn={dateInWords(today())}
+    />
+  );
 }

@@ -6,7 +6,11 @@ import { versionFor } from '@/server/plans';
 import { session } from '@/server/session';
 import { SheetView } from '@/ui/stations/SheetView';
 
-const WORD: Record<string, string> = { proposed: 'proposed, not answered yet', change_asked: 'a change was asked for', agreed: 'agreed by advisor and farmer' };
+const WORD: Record<string, string> = {
+  proposed: 'proposed, not answered yet',
+  change_asked: 'a change was asked for',
+  agreed: 'agreed by advisor and farmer',
+};
 
 export default async function VersionPage({ params }: { params: Promise<{ versionId: string }> }) {
   const { versionId } = await params;
@@ -17,13 +21,26 @@ export default async function VersionPage({ params }: { params: Promise<{ versio
     <>
       <div className="no-print mb-3 flex flex-wrap items-baseline gap-3">
         <h1>Version {version.number}</h1>
-        <span>{WORD[version.status]}{version.decidedAt ? ` on ${dateInWords(version.decidedAt.slice(0, 10))}` : ''}{version.comment ? `: ${version.comment}` : ''}</span>
+        <span>
+          {WORD[version.status]}
+          {version.decidedAt ? ` on ${dateInWords(version.decidedAt.slice(0, 10))}` : ''}
+          {version.comment ? `: ${version.comment}` : ''}
+        </span>
         <Link href={`/fields/${version.fieldId}/sheet` as Route}>Back to the working sheet</Link>
-        <a className="button no-underline" href={`/sheet/${versionId}/pdf`}>PDF</a>
-        <a className="button no-underline" href={`/sheet/${versionId}/sheet.csv`} download>CSV</a>
-        <a className="button no-underline" href={`/sheet/${versionId}/sheet.xlsx`} download>XLSX</a>
+        <a className="button no-underline" href={`/sheet/${versionId}/pdf`}>
+          PDF
+        </a>
+        <a className="button no-underline" href={`/sheet/${versionId}/sheet.csv`} download>
+          CSV
+        </a>
+        <a className="button no-underline" href={`/sheet/${versionId}/sheet.xlsx`} download>
+          XLSX
+        </a>
       </div>
-      <SheetView sheet={version.sheet} standing={`Version ${version.number}, ${WORD[version.status]}; frozen as it was on ${dateInWords(version.proposedAt.slice(0, 10))}`} />
+      <SheetView
+        sheet={version.sheet}
+        standing={`Version ${version.number}, ${WORD[version.status]}; frozen as it was on ${dateInWords(version.proposedAt.slice(0, 10))}`}
+      />
     </>
   );
 }

@@ -8,8 +8,12 @@ import { Refusal } from '../../quantity/refusal';
 import { proposeSplit } from '../splitProposal';
 import { DEMO_FARMS } from './scenario';
 
-const plans: [string, Plan][] = DEMO_FARMS.flatMap((f) => f.fields.flatMap((x) => x.seasons.map((s): [string, Plan] => [`${x.key} ${s.season.label}`, s])));
-const planned = plans.filter(([, p]) => p.season.cropKey !== null && p.season.yieldGoalTHa !== null);
+const plans: [string, Plan][] = DEMO_FARMS.flatMap((f) =>
+  f.fields.flatMap((x) => x.seasons.map((s): [string, Plan] => [`${x.key} ${s.season.label}`, s])),
+);
+const planned = plans.filter(
+  ([, p]) => p.season.cropKey !== null && p.season.yieldGoalTHa !== null,
+);
 
 describe('the demo farms', () => {
   it('are three, with fields that have names of their own', () => {
@@ -20,16 +24,28 @@ describe('the demo farms', () => {
   it.each(planned)('%s: the sheet adds up and each line can be explained', (_, plan) => {
     const { a, sheet } = figuresOf(plan);
     for (const x of NUTRIENT_KEYS) {
-      const sum = a.lines.reduce((s, l) => s + (l.kind === 'requirement' || l.kind === 'debit' ? 1 : -1) * hundredths(l, x), 0);
+      const sum = a.lines.reduce(
+        (s, l) => s + (l.kind === 'requirement' || l.kind === 'debit' ? 1 : -1) * hundredths(l, x),
+        0,
+      );
       expect(fromHundredths(sum)).toBeCloseTo(a.sums[x].net + a.sums[x].fixation, 9);
       expect(sheet.totals.find((t) => t.kind === 'to_bring')?.[x]).toBeGreaterThanOrEqual(0);
     }
-    for (const l of a.lines) for (const x of NUTRIENT_KEYS) if ((l[x] ?? 0) !== 0) expect(l.why[x], `${l.id}.${x}`).toBeDefined();
+    for (const l of a.lines)
+      for (const x of NUTRIENT_KEYS)
+        if ((l[x] ?? 0) !== 0) expect(l.why[x], `${l.id}.${x}`).toBeDefined();
     for (const f of a.figures) expect(asLines(f).join('\n')).not.toMatch(/NaN|undefined|Infinity/);
   });
-  it.each(planned)('%s: its figures are data: they go from the server to the screen as they are', (_, plan) => { const f = figuresOf(plan, true); expect(structuredClone(f)).toEqual(f); });
+  it.each(planned)(
+    '%s: its figures are data: they go from the server to the screen as they are',
+    (_, plan) => {
+      const f = figuresOf(plan, true);
+      expect(structuredClone(f)).toEqual(f);
+    },
+  );
   it.each(planned)('%s: every warning says what is wrong and what to do', (_, plan) => {
-    for (const w of figuresOf(plan).a.warnings) expect(`${w.message} | ${w.action}`).not.toMatch(/[{}]|NaN|undefined| null/);
+    for (const w of figuresOf(plan).a.warnings)
+      expect(`${w.message} | ${w.action}`).not.toMatch(/[{}]|NaN|undefined| null/);
   });
   it.each(planned)('%s: the furrow only gives, never takes back', (_, plan) => {
     const { section } = figuresOf(plan);
@@ -42,19 +58,22 @@ describe('the demo farms', () => {
     }
     expect(section.days[0]).toBe(0);
   });
-  it.each(planned.filter(([, p]) => p.season.label === '2026/27'))('%s: a split keeps the N of the budget, or says why there is none', (_, plan) => {
-    const bare = { ...plan, passes: [] };
-    const wanted = figuresOf(bare).a.caps.nAllowedKgHa;
-    try {
-      const split = proposeSplit(bare, 'can_27', (k) => `p${k}`);
-      const placed = figuresOf({ ...bare, passes: split.passes }).a.supply.total.n;
-      expect(placed + split.unplacedKgHa).toBeGreaterThan(wanted - 6);
-      expect(placed).toBeLessThan(wanted + 6);
-      expect(split.passes.length).toBeLessThanOrEqual(3);
-      for (const p of split.passes) expect(p.date >= plan.season.startDate).toBe(true);
-    } catch (e) {
-      if (!(e instanceof Refusal)) throw e;
-      expect(e.message).toMatch(/stage table|left to bring|template/);
-    }
-  });
+  it.each(planned.filter(([, p]) => p.season.label === '2026/27'))(
+    '%s: a split keeps the N of the budget, or says why there is none',
+    (_, plan) => {
+      const bare = { ...plan, passes: [] };
+      const wanted = figuresOf(bare).a.caps.nAllowedKgHa;
+      try {
+        const split = proposeSplit(bare, 'can_27', (k) => `p${k}`);
+        const placed = figuresOf({ ...bare, passes: split.passes }).a.supply.total.n;
+        expect(placed + split.unplacedKgHa).toBeGreaterThan(wanted - 6);
+        expect(placed).toBeLessThan(wanted + 6);
+        expect(split.passes.length).toBeLessThanOrEqual(3);
+        for (const p of split.passes) expect(p.date >= plan.season.startDate).toBe(true);
+      } catch (e) {
+        if (!(e instanceof Refusal)) throw e;
+        expect(e.message).toMatch(/stage table|left to bring|template/);
+      }
+    },
+  );
 });

@@ -13,5 +13,10 @@ export async function GET(_: Request, { params }: { params: Promise<{ farmId: st
   const desk = plans ? await farmDesk(db, actor, farmId) : null;
   if (!plans || !desk) return notFoundAnswer();
   const rows = plans.map(farmFieldRow);
-  return download(await farmWorkbook(desk.terms.name, rows, farmTotals(rows, storesNamed(desk), desk.terms)), XLSX, `${desk.terms.name.toLowerCase()}-fields`, 'xlsx');
+  return download(
+    await farmWorkbook(desk.terms.name, rows, farmTotals(rows, storesNamed(desk), desk.terms)),
+    XLSX,
+    `${desk.terms.name.toLowerCase()}-fields`,
+    'xlsx',
+  );
 }

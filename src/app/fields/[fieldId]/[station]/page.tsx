@@ -2,7 +2,10 @@ import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { Desk, STATION_TITLES } from '../desk';
 
-interface Props { params: Promise<{ fieldId: string; station: string }>; searchParams: Promise<{ season?: string }> }
+interface Props {
+  params: Promise<{ fieldId: string; station: string }>;
+  searchParams: Promise<{ season?: string }>;
+}
 
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
   return { title: STATION_TITLES[(await params).station] ?? 'Field' };
@@ -11,5 +14,12 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 export default async function FieldPage({ params, searchParams }: Props) {
   const { fieldId, station } = await params;
   if (!(station in STATION_TITLES)) notFound();
-  return <Desk fieldId={fieldId} station={station} part="" season={(await searchParams).season ?? null} />;
+  return (
+    <Desk
+      fieldId={fieldId}
+      station={station}
+      part=""
+      season={(await searchParams).season ?? null}
+    />
+  );
 }

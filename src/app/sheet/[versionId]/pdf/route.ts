@@ -6,5 +6,8 @@ export async function GET(_: Request, { params }: { params: Promise<{ versionId:
   const { db, actor } = await session();
   const version = await versionFor(db, actor, (await params).versionId);
   if (!version) return new Response('Not found', { status: 404 });
-  return pdfResponse(version.sheet, `Version ${version.number}, ${version.status === 'agreed' ? 'agreed by advisor and farmer' : 'not agreed'}`);
+  return pdfResponse(
+    version.sheet,
+    `Version ${version.number}, ${version.status === 'agreed' ? 'agreed by advisor and farmer' : 'not agreed'}`,
+  );
 }

@@ -6,5 +6,12 @@ import { sheetWorkbook } from '@/server/xlsx';
 export async function GET(_: Request, { params }: { params: Promise<{ versionId: string }> }) {
   const { db, actor } = await session();
   const version = await versionFor(db, actor, (await params).versionId);
-  return version ? download(await sheetWorkbook(version.sheet), XLSX, `${version.sheet.field.toLowerCase()}-version-${version.number}`, 'xlsx') : notFoundAnswer();
+  return version
+    ? download(
+        await sheetWorkbook(version.sheet),
+        XLSX,
+        `${version.sheet.field.toLowerCase()}-version-${version.number}`,
+        'xlsx',
+      )
+    : notFoundAnswer();
 }

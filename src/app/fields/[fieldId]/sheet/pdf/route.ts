@@ -6,7 +6,15 @@ import { session } from '@/server/session';
 
 export async function GET(request: Request, { params }: { params: Promise<{ fieldId: string }> }) {
   const { db, actor } = await session();
-  const desk = await deskOf(db, actor, (await params).fieldId, new URL(request.url).searchParams.get('season'));
+  const desk = await deskOf(
+    db,
+    actor,
+    (await params).fieldId,
+    new URL(request.url).searchParams.get('season'),
+  );
   if (!desk) return new Response('Not found', { status: 404 });
-  return pdfResponse(buildSheet(desk.stored.plan, assess(desk.stored.plan)), 'Working sheet, not agreed');
+  return pdfResponse(
+    buildSheet(desk.stored.plan, assess(desk.stored.plan)),
+    'Working sheet, not agreed',
+  );
 }

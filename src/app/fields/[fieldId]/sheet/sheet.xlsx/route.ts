@@ -11,5 +11,10 @@ export async function GET(request: Request, { params }: { params: Promise<{ fiel
   const desk = await deskOf(db, actor, fieldId, new URL(request.url).searchParams.get('season'));
   if (!desk) return notFoundAnswer();
   const { plan } = desk.stored;
-  return download(await sheetWorkbook(buildSheet(plan, assess(plan))), XLSX, `${fieldId}-${plan.season.label}-sheet`, 'xlsx');
+  return download(
+    await sheetWorkbook(buildSheet(plan, assess(plan))),
+    XLSX,
+    `${fieldId}-${plan.season.label}-sheet`,
+    'xlsx',
+  );
 }
