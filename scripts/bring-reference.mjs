@@ -121,7 +121,7 @@ const write = (name, csv) => {
     kept.map((i) => (r[i] === '' ? null : isNumber[i] ? Number(r[i]) : r[i])),
   );
   const body = `{"columns":${JSON.stringify(kept.map((i) => columns[i]))},"rows":[\n${cells.map((r) => JSON.stringify(r)).join(',\n')}\n]}\n`;
-  fs.writeFileSync(path.join('src/core/reference/tables', `${name}.json`), body);
+  fs.writeFileSync(path.join('src/core/book/tables', `${name}.json`), body);
 };
 const tableName = (chapter, table) =>
   table === 'parameters'

@@ -26,6 +26,20 @@ check(
   'lint with import rules',
   node('node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0'),
 );
+check(
+  'no circles between files',
+  node(
+    'node_modules/dependency-cruiser/bin/dependency-cruise.mjs',
+    'src',
+    'cli',
+    '--config',
+    '.dependency-cruiser.mjs',
+  ),
+);
+check(
+  'layout',
+  node('node_modules/prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.'),
+);
 check('no unused code', node('node_modules/knip/bin/knip.js'));
 check('migrations match the schema', node('node_modules/drizzle-kit/bin.cjs', 'check'));
 

@@ -1,6 +1,6 @@
 import { dateInWords } from '@/core/quantity/calendar';
-import { soils } from '@/core/reference/soils';
-import { furrowSection } from '@/core/plan/furrow';
+import { soils } from '@/core/book/soils';
+import { furrowSection } from '@/core/views/furrow';
 import { createFieldAction } from '@/server/actions';
 import { farmsAllowed } from '@/server/authorise';
 import { overview } from '@/server/plans';

@@ -1,6 +1,6 @@
 import { and, asc, eq, inArray } from 'drizzle-orm';
 import type { Db, Executor } from './client';
-import { DEFAULT_TERMS, type FarmTerms } from '../core/plan/farmTerms';
+import { DEFAULT_TERMS, type FarmTerms } from '../core/document/farmTerms';
 import { audit, farms, fields, libraryChanges, memberships, people } from './schema';
 
 export type Person = typeof people.$inferSelect;

@@ -2,7 +2,7 @@ import fs from 'node:fs';
 import { PGlite } from '@electric-sql/pglite';
 import { drizzle } from 'drizzle-orm/pglite';
 import { expect, it } from 'vitest';
-import { planSchema } from '../core/plan/document';
+import { planSchema } from '../core/document/document';
 import type { Db } from './client';
 import * as schema from './schema';
 import { loadPlan } from './seasons';

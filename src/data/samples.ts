@@ -1,5 +1,5 @@
 import { and, asc, desc, eq, inArray } from 'drizzle-orm';
-import type { LeafSample } from '../core/plan/leaf';
+import type { LeafSample } from '../core/lines/leaf';
 import type { Db, Executor } from './client';
 import {
   fields,

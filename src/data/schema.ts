@@ -13,11 +13,11 @@ import {
   uniqueIndex,
 } from 'drizzle-orm/pg-core';
 import type { SamplingPlan } from '../core/ground/samplingPlan';
-import type { Plan } from '../core/plan/document';
-import type { LibraryTable } from '../core/reference/library';
-import type { FarmTerms } from '../core/plan/farmTerms';
-import type { ManureLab, PlannedMachine } from '../core/plan/organicDocument';
-import type { SheetDocument } from '../core/plan/sheet';
+import type { Plan } from '../core/document/document';
+import type { LibraryTable } from '../core/book/library';
+import type { FarmTerms } from '../core/document/farmTerms';
+import type { ManureLab, PlannedMachine } from '../core/document/organicDocument';
+import type { SheetDocument } from '../core/views/sheet';
 
 // Numbers keep the unit in their name, as in core. A null is "not known", never zero.
 const day = (name: string) => date(name, { mode: 'string' });

@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { DEMO_FARMS } from '../core/plan/demo/scenario';
-import { planSchema, type Plan } from '../core/plan/document';
+import { DEMO_FARMS } from '../demo/scenario';
+import { planSchema, type Plan } from '../core/document/document';
 import type { Db } from './client';
 import { loadPlan, loadPlansOf, savePlan, seasonsOfField } from './seasons';
 import { seed } from './seed';

@@ -5,9 +5,9 @@ import {
   PLAN_FORMAT,
   PLAN_VERSION,
   type Plan,
-} from '../core/plan/document';
-import { currentLab, PLAIN_DRESSING } from '../core/plan/organicDefaults';
-import type { FarmTerms } from '../core/plan/farmTerms';
+} from '../core/document/document';
+import { currentLab, PLAIN_DRESSING } from '../core/document/organicDefaults';
+import type { FarmTerms } from '../core/document/farmTerms';
 import type { Db, Executor } from './client';
 import { libraryOf, termsOf, type Farm, type Field } from './farms';
 import {
@@ -402,23 +402,21 @@ export async function createSeason(
   newId: () => string,
 ): Promise<void> {
   const soilSampleId = await saveSample(db, fieldId, null, plan, newId);
-  await db
-    .insert(fieldSeasons)
-    .values({
-      id: seasonId,
-      fieldId,
-      soilSampleId,
-      ...plan.season,
-      nitrateSampleDate: plan.ground.nitrateSampleDate,
-      boronLastYearKgHa: plan.ground.boronLastYearKgHa,
-      manureHistory: plan.manureHistory,
-      irrigation: plan.irrigation,
-      cropN: plan.cropN,
-      struck: plan.struck,
-      lime: plan.lime,
-      schools: plan.schools,
-      residue: plan.residue,
-    });
+  await db.insert(fieldSeasons).values({
+    id: seasonId,
+    fieldId,
+    soilSampleId,
+    ...plan.season,
+    nitrateSampleDate: plan.ground.nitrateSampleDate,
+    boronLastYearKgHa: plan.ground.boronLastYearKgHa,
+    manureHistory: plan.manureHistory,
+    irrigation: plan.irrigation,
+    cropN: plan.cropN,
+    struck: plan.struck,
+    lime: plan.lime,
+    schools: plan.schools,
+    residue: plan.residue,
+  });
   await replaceChildren(db, seasonId, plan);
 }
 

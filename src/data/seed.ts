@@ -3,12 +3,12 @@ import { guessColumn, readLabRows, type LabMapping } from '../core/ground/labRep
 import { bagsOf } from '../core/ground/sampleList';
 import { layOutSamples } from '../core/ground/samplingLayout';
 import type { SamplingPlan } from '../core/ground/samplingPlan';
-import { SIMULATED_LABORATORY, simulateLaboratory } from '../core/ground/simulatedLaboratory';
-import { EARLIER_SOIL } from '../core/plan/demo/earlierSoil';
-import { soilReading } from '../core/plan/document';
-import { DEMO_ADVISOR, DEMO_FARMS } from '../core/plan/demo/scenario';
-import { trueGround } from '../core/plan/demo/trueGround';
-import { demoLeaves } from '../core/plan/demo/quernOrchard';
+import { SIMULATED_LABORATORY, simulateLaboratory } from '../demo/simulatedLaboratory';
+import { EARLIER_SOIL } from '../demo/earlierSoil';
+import { soilReading } from '../core/document/document';
+import { DEMO_ADVISOR, DEMO_FARMS } from '../demo/scenario';
+import { trueGround } from '../demo/trueGround';
+import { demoLeaves } from '../demo/quernOrchard';
 import type { Db, Executor } from './client';
 import { fieldById } from './farms';
 import { addLeafSample } from './samples';
@@ -187,16 +187,14 @@ async function demoFarms(tx: Executor): Promise<void> {
   let place = 0;
   for (const f of DEMO_FARMS) {
     await tx.insert(people).values({ id: f.farmer.key, name: f.farmer.name });
-    await tx
-      .insert(farms)
-      .values({
-        id: f.key,
-        place: f.place,
-        latitudeDeg: f.latitudeDeg,
-        climateId: f.climateId,
-        demo: true,
-        ...f.farm,
-      });
+    await tx.insert(farms).values({
+      id: f.key,
+      place: f.place,
+      latitudeDeg: f.latitudeDeg,
+      climateId: f.climateId,
+      demo: true,
+      ...f.farm,
+    });
     await tx.insert(memberships).values([
       { personId: DEMO_ADVISOR.key, farmId: f.key, role: 'advisor' },
       { personId: f.farmer.key, farmId: f.key, role: 'farmer' },
@@ -226,24 +224,22 @@ async function demoFarms(tx: Executor): Promise<void> {
         tenure,
         certification,
       } = d.field;
-      await tx
-        .insert(fields)
-        .values({
-          id: d.key,
-          farmId: f.key,
-          outline: outline(areaHa, place++),
-          position,
-          name,
-          areaHa,
-          soilTextureId,
-          omPct,
-          omDepthCm,
-          cecCmolKg,
-          clayPct,
-          tillage,
-          tenure,
-          certification,
-        });
+      await tx.insert(fields).values({
+        id: d.key,
+        farmId: f.key,
+        outline: outline(areaHa, place++),
+        position,
+        name,
+        areaHa,
+        soilTextureId,
+        omPct,
+        omDepthCm,
+        cecCmolKg,
+        clayPct,
+        tillage,
+        tenure,
+        certification,
+      });
       for (const plan of d.seasons)
         await createSeason(
           tx,
@@ -284,18 +280,16 @@ async function demoFarms(tx: Executor): Promise<void> {
 /** The user's own start: one person, one farm without fields. */
 async function ownFarm(tx: Executor): Promise<void> {
   await tx.insert(people).values({ id: 'me', name: 'Me' });
-  await tx
-    .insert(farms)
-    .values({
-      id: 'my-farm',
-      name: 'My farm',
-      place: '',
-      latitudeDeg: 52,
-      climateId: 'maritime_cool_52n',
-      closedPeriods: [],
-      legalNCapKgHa: null,
-      nPricePerKg: 1.2,
-    });
+  await tx.insert(farms).values({
+    id: 'my-farm',
+    name: 'My farm',
+    place: '',
+    latitudeDeg: 52,
+    climateId: 'maritime_cool_52n',
+    closedPeriods: [],
+    legalNCapKgHa: null,
+    nPricePerKg: 1.2,
+  });
   await tx.insert(memberships).values({ personId: 'me', farmId: 'my-farm', role: 'owner' });
 }
 

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { BLANK_LAB } from '@/core/plan/organicDefaults';
+import { BLANK_LAB } from '@/core/document/organicDefaults';
 import { Refusal } from '@/core/quantity/refusal';
 import type { Db } from '@/data/client';
 import { demoDatabase } from '@/data/testDatabase';

@@ -1,12 +1,12 @@
 import { z } from 'zod';
-import type { FarmStore } from '@/core/plan/farmTotals';
-import { farmTerms, type FarmTerms } from '@/core/plan/farmTerms';
-import { manureLab, plannedMachine } from '@/core/plan/organicDocument';
+import type { FarmStore } from '@/core/farm/farmTotals';
+import { farmTerms, type FarmTerms } from '@/core/document/farmTerms';
+import { manureLab, plannedMachine } from '@/core/document/organicDocument';
 import { num, refusalOf } from '@/core/quantity/input';
 import { Refusal, refuse } from '@/core/quantity/refusal';
-import { materialOf } from '@/core/reference/organicMaterials';
-import { calibrationLimitOf, setbacks } from '@/core/reference/organicTables';
-import { withLibrary } from '@/core/reference/library';
+import { materialOf } from '@/core/book/organicMaterials';
+import { calibrationLimitOf, setbacks } from '@/core/book/organicTables';
+import { withLibrary } from '@/core/book/library';
 import type { Db } from '@/data/client';
 import {
   dropMachine,

@@ -1,5 +1,5 @@
 import { describe, expect, it, beforeAll, afterAll } from 'vitest';
-import { DEFAULT_TERMS } from '@/core/plan/farmTerms';
+import { DEFAULT_TERMS } from '@/core/document/farmTerms';
 import { Refusal } from '@/core/quantity/refusal';
 import type { Db } from '@/data/client';
 import { demoDatabase } from '@/data/testDatabase';

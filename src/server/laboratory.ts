@@ -11,7 +11,7 @@ import {
 } from '@/core/ground/labReport';
 import { refuse } from '@/core/quantity/refusal';
 import { z } from 'zod';
-import { soilReading } from '@/core/plan/document';
+import { soilReading } from '@/core/document/document';
 import { refusalOf } from '@/core/quantity/input';
 import { Refusal } from '@/core/quantity/refusal';
 import type { Db } from '@/data/client';

@@ -3,10 +3,10 @@ import {
   leafSampleSchema,
   type LeafAssessment,
   type LeafSample,
-} from '@/core/plan/leaf';
-import { cropOf, crosswalkOf } from '@/core/reference/crops';
-import { withLibrary, type LibraryChange } from '@/core/reference/library';
-import { leafStandards, ownRanges, tissueNutrients } from '@/core/reference/leafStandards';
+} from '@/core/lines/leaf';
+import { cropOf, crosswalkOf } from '@/core/book/crops';
+import { withLibrary, type LibraryChange } from '@/core/book/library';
+import { leafStandards, ownRanges, tissueNutrients } from '@/core/book/leafStandards';
 import { standardsFor } from '@/core/tissue/standard';
 import { refusalOf } from '@/core/quantity/input';
 import { Refusal, refuse } from '@/core/quantity/refusal';

@@ -2,14 +2,14 @@ import { stringify } from 'csv-stringify/sync';
 import { z } from 'zod';
 import { refusalOf } from '@/core/quantity/input';
 import { Refusal, refuse } from '@/core/quantity/refusal';
-import { LIBRARY_TABLES, type LibraryChange, type LibraryTable } from '@/core/reference/library';
-import { libraryChange } from '@/core/reference/libraryChange';
+import { LIBRARY_TABLES, type LibraryChange, type LibraryTable } from '@/core/book/library';
+import { libraryChange } from '@/core/book/libraryChange';
 import {
   checkChange,
   LIBRARY_COLUMNS,
   libraryEntries,
   type LibraryEntry,
-} from '@/core/reference/libraryColumns';
+} from '@/core/book/libraryColumns';
 import type { Db } from '@/data/client';
 import { dropLibraryChange, putLibraryChange } from '@/data/farmRecords';
 import { libraryOf, record } from '@/data/farms';

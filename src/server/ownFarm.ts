@@ -1,11 +1,11 @@
 import { z } from 'zod';
-import { blankPlan } from '@/core/plan/blank';
+import { blankPlan } from '@/core/document/blank';
 import { num, refusalOf } from '@/core/quantity/input';
 import { RANGES } from '@/core/quantity/range';
 import { Refusal, refuse } from '@/core/quantity/refusal';
-import { soils } from '@/core/reference/soils';
+import { soils } from '@/core/book/soils';
 import type { Db } from '@/data/client';
-import type { Plan } from '@/core/plan/document';
+import type { Plan } from '@/core/document/document';
 import { addField, farmById, fieldNamed, libraryOf, record, termsOf } from '@/data/farms';
 import { createSeason } from '@/data/seasons';
 import { authorise, type Actor } from './authorise';

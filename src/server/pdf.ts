@@ -2,8 +2,8 @@ import path from 'node:path';
 import pdfmake from 'pdfmake';
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
 import { dateInWords } from '@/core/quantity/calendar';
-import { NUTRIENT_KEYS } from '@/core/plan/line';
-import type { SheetDocument } from '@/core/plan/sheet';
+import { NUTRIENT_KEYS } from '@/core/lines/line';
+import type { SheetDocument } from '@/core/views/sheet';
 
 const font = (family: string, weight: number) =>
   path.join(

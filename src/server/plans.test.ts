@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { terraceShortWorked } from '@/core/plan/demo/terraceShortWorked';
-import { writePlanFile, type Plan } from '@/core/plan/document';
+import { terraceShortWorked } from '@/demo/terraceShortWorked';
+import { writePlanFile, type Plan } from '@/core/document/document';
 import { Refusal } from '@/core/quantity/refusal';
 import type { Db } from '@/data/client';
 import { audit } from '@/data/schema';

@@ -1,7 +1,7 @@
-import { assess, type Assessment } from '@/core/plan/assess';
-import { planSchema, readPlanFile, type Plan } from '@/core/plan/document';
-import { mergePlans, type Conflict } from '@/core/plan/merge';
-import { buildSheet, type SheetDocument } from '@/core/plan/sheet';
+import { assess, type Assessment } from '@/core/assessment/assess';
+import { planSchema, readPlanFile, type Plan } from '@/core/document/document';
+import { mergePlans, type Conflict } from '@/core/document/merge';
+import { buildSheet, type SheetDocument } from '@/core/views/sheet';
 import { refusalOf } from '@/core/quantity/input';
 import { Refusal, refuse } from '@/core/quantity/refusal';
 import type { Db } from '@/data/client';

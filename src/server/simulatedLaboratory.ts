@@ -1,7 +1,7 @@
 import { stringify } from 'csv-stringify/sync';
-import { simulateLaboratory, type ListedSample } from '@/core/ground/simulatedLaboratory';
+import { simulateLaboratory, type ListedSample } from '@/demo/simulatedLaboratory';
 import { SAMPLE_LIST_COLUMNS } from '@/core/ground/sampleList';
-import { trueGround } from '@/core/plan/demo/trueGround';
+import { trueGround } from '@/demo/trueGround';
 import { seedOf } from '@/core/quantity/random';
 import { refuse } from '@/core/quantity/refusal';
 import { today } from './clock';

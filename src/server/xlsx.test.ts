@@ -1,12 +1,12 @@
 import ExcelJS from 'exceljs';
 import { describe, expect, it } from 'vitest';
-import { assess } from '@/core/plan/assess';
-import { DEMO_FARMS } from '@/core/plan/demo/scenario';
-import { terraceShortWorked } from '@/core/plan/demo/terraceShortWorked';
-import type { Plan } from '@/core/plan/document';
-import { buildSheet } from '@/core/plan/sheet';
-import { farmTotals } from '@/core/plan/farmTotals';
-import { farmFieldRow } from '@/core/plan/wholeFarm';
+import { assess } from '@/core/assessment/assess';
+import { DEMO_FARMS } from '@/demo/scenario';
+import { terraceShortWorked } from '@/demo/terraceShortWorked';
+import type { Plan } from '@/core/document/document';
+import { buildSheet } from '@/core/views/sheet';
+import { farmTotals } from '@/core/farm/farmTotals';
+import { farmFieldRow } from '@/core/farm/wholeFarm';
 import { farmWorkbook, sheetWorkbook } from './xlsx';
 
 const read = async (file: Uint8Array) => {

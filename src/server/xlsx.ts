@@ -1,8 +1,8 @@
 import ExcelJS from 'exceljs';
-import { NUTRIENT_KEYS } from '@/core/plan/line';
-import type { SheetDocument } from '@/core/plan/sheet';
-import type { FarmTotals } from '@/core/plan/farmTotals';
-import type { FarmFieldRow } from '@/core/plan/wholeFarm';
+import { NUTRIENT_KEYS } from '@/core/lines/line';
+import type { SheetDocument } from '@/core/views/sheet';
+import type { FarmTotals } from '@/core/farm/farmTotals';
+import type { FarmFieldRow } from '@/core/farm/wholeFarm';
 
 const SIGN = { requirement: 1, debit: 1, credit: -1, applied: -1 } as const;
 type Cell = string | number | null;

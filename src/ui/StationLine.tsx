@@ -1,6 +1,6 @@
 import type { Route } from 'next';
 import Link from 'next/link';
-import type { StationState } from '@/core/plan/assess';
+import type { StationState } from '@/core/assessment/assess';
 
 export interface StationEntry {
   key: string;

@@ -1,6 +1,6 @@
 import { expose } from 'comlink';
 import { pkOutlook, type PkOutlook, type PkSimulation } from '@/core/ground/pkSimulation';
-import { farmFieldRow, type FarmField, type FarmFieldRow } from '@/core/plan/wholeFarm';
+import { farmFieldRow, type FarmField, type FarmFieldRow } from '@/core/farm/wholeFarm';
 
 // Long sums off the page's thread: typing goes on while they run, and ending the worker cancels them.
 const EVERY = 20;

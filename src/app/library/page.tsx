@@ -1,7 +1,7 @@
 import type { Route } from 'next';
 import Link from 'next/link';
-import { LIBRARY_TABLES, type LibraryTable as TableName } from '@/core/reference/library';
-import { LIBRARY_COLUMNS } from '@/core/reference/libraryColumns';
+import { LIBRARY_TABLES, type LibraryTable as TableName } from '@/core/book/library';
+import { LIBRARY_COLUMNS } from '@/core/book/libraryColumns';
 import { importLibraryAction, overrideRowAction, resetRowAction } from '@/server/farmActions';
 import { farmsAllowed } from '@/server/authorise';
 import { farmsOf } from '@/server/farm';

@@ -1,7 +1,7 @@
 import { clip } from '../quantity/curve';
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
-import { cropOf } from '../reference/crops';
+import { cropOf } from '../book/crops';
 import { checkYield } from './requirement';
 
 const KG = (label: string, max = 3000) => ({ label, unit: 'kg/ha', min: 0, max });

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { crops } from '../reference/crops';
-import { legumes } from '../reference/legumes';
+import { crops } from '../book/crops';
+import { legumes } from '../book/legumes';
 import { creditLegumeTable, overlapCredit } from './legumeTable';
 import { limitingFactor } from './limiting';
 import { offtake, pkReplacement } from './offtake';

@@ -1,11 +1,7 @@
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
-import {
-  greenManureOf,
-  residuePlacementOf,
-  type GreenManureSpecies,
-} from '../reference/greenManures';
-import { modifierOf } from '../reference/legumes';
+import { greenManureOf, residuePlacementOf, type GreenManureSpecies } from '../book/greenManures';
+import { modifierOf } from '../book/legumes';
 import { fromTable, step, type Step } from '../why/step';
 import { creditLegumeTable, type LegumeInput } from './legumeTable';
 import { GREEN_MANURE_STAGES } from './schools';

@@ -1,8 +1,8 @@
 import { clip } from '../quantity/curve';
 import { refuse } from '../quantity/refusal';
 import { within } from '../quantity/range';
-import { cropOf } from '../reference/crops';
-import { nIndexAfter, nIndexBandOf, nIndexRatesOf } from '../reference/nIndex';
+import { cropOf } from '../book/crops';
+import { nIndexAfter, nIndexBandOf, nIndexRatesOf } from '../book/nIndex';
 import { entered, fromTable, step, type Step } from '../why/step';
 
 /** Net N that a mineral soil still releases after the sample, kg/ha (chapter 1, R7): more with organic matter, less once it has warmed. */

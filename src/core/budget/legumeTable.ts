@@ -1,6 +1,6 @@
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
-import { legumeOf, modifierOf, type Legume, type LegumeModifier } from '../reference/legumes';
+import { legumeOf, modifierOf, type Legume, type LegumeModifier } from '../book/legumes';
 import { entered, fromTable, step, type Step } from '../why/step';
 
 export type StandClass = 'good' | 'fair' | 'poor';

@@ -1,7 +1,7 @@
 import { interpolate } from '../quantity/curve';
 import { RANGES, within } from '../quantity/range';
-import { cropOf, type Crop, type SoilClass } from '../reference/crops';
-import { limitingRow, phYieldKnots } from '../reference/budgetTables';
+import { cropOf, type Crop, type SoilClass } from '../book/crops';
+import { limitingRow, phYieldKnots } from '../book/budgetTables';
 import { step, type Step } from '../why/step';
 import { requirementYieldGoal } from './requirement';
 

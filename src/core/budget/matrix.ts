@@ -1,5 +1,5 @@
 import { oneOf } from '../quantity/range';
-import { creditMatrixRowOf } from '../reference/budgetTables';
+import { creditMatrixRowOf } from '../book/budgetTables';
 
 const N_SCHOOLS = ['yield_goal', 'economic_optimum', 'index_ceiling', 'nitrate_test'] as const;
 export type NSchool = (typeof N_SCHOOLS)[number];

@@ -1,7 +1,7 @@
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
-import { cropOf, type Crop, type SoilClass } from '../reference/crops';
-import { pkFactorOf } from '../reference/budgetTables';
+import { cropOf, type Crop, type SoilClass } from '../book/crops';
+import { pkFactorOf } from '../book/budgetTables';
 import { entered, fromTable, step, type Step } from '../why/step';
 import { checkYield } from './requirement';
 

@@ -1,6 +1,6 @@
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
-import { omParameter } from '../reference/budgetTables';
+import { omParameter } from '../book/budgetTables';
 import { entered, fromTable, step, type Step } from '../why/step';
 import { BULK_DENSITY } from './soilNitrate';
 

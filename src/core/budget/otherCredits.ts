@@ -1,6 +1,6 @@
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
-import { cropOf } from '../reference/crops';
+import { cropOf } from '../book/crops';
 import { entered, fromTable, step, type Step } from '../why/step';
 
 const CROP_N_CAP_KG_HA = 120;

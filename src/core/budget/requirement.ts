@@ -1,6 +1,6 @@
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
-import { cropOf, type Crop } from '../reference/crops';
+import { cropOf, type Crop } from '../book/crops';
 import { entered, fromTable, step, type Step } from '../why/step';
 
 /** Factors from protein to grain N (chapter 1, U4). */

@@ -1,7 +1,7 @@
 import { clip, interpolate } from '../quantity/curve';
 import { within } from '../quantity/range';
-import { modifierOf, residueRelease } from '../reference/legumes';
-import { residuePlacementOf } from '../reference/greenManures';
+import { modifierOf, residueRelease } from '../book/legumes';
+import { residuePlacementOf } from '../book/greenManures';
 import { entered, fromTable, step, type Step } from '../why/step';
 
 const CARBON_KG_T_DM = 420;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { cropOf } from '../reference/crops';
+import { cropOf } from '../book/crops';
 import { judge } from '../rules/rule';
 import { budgetRules, type BudgetFacts } from './rules';
 

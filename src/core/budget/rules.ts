@@ -1,4 +1,4 @@
-import type { Crop, SoilClass } from '../reference/crops';
+import type { Crop, SoilClass } from '../book/crops';
 import type { Rule } from '../rules/rule';
 
 /** What the budget rules look at, kg/ha unless the name says otherwise. */

@@ -1,8 +1,8 @@
 import { clip, interpolate } from '../quantity/curve';
 import { refuse } from '../quantity/refusal';
 import { within } from '../quantity/range';
-import { cropOf } from '../reference/crops';
-import { lateNOf, uptakeKnots } from '../reference/budgetTables';
+import { cropOf } from '../book/crops';
+import { lateNOf, uptakeKnots } from '../book/budgetTables';
 
 const FRAC = { label: 'Share of the season', unit: '', min: 0, max: 1 };
 

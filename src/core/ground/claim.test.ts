@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { Refusal } from '../quantity/refusal';
-import { claimCompounds } from '../reference/limes';
+import { claimCompounds } from '../book/limes';
 import { claimCheck, loadCheck, type ClaimInput } from './claim';
 
 const refused = (work: () => unknown) => {

@@ -1,7 +1,7 @@
 import { convertForm } from '../quantity/units';
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
-import { claimCompoundOf } from '../reference/limes';
+import { claimCompoundOf } from '../book/limes';
 import type { Level, Warning } from '../rules/rule';
 import { entered, fromTable, step, type Step } from '../why/step';
 

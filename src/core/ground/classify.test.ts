@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { Refusal } from '../quantity/refusal';
-import { soilTestLevels } from '../reference/soilTests';
+import { soilTestLevels } from '../book/soilTests';
 import { classify } from './classify';
 import { convertExtractant, ppmToKgHa } from './extractants';
 import { phGate, planningPh } from './ph';

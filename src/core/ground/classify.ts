@@ -1,12 +1,12 @@
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
-import type { SoilClass } from '../reference/crops';
+import type { SoilClass } from '../book/crops';
 import {
   extractantName,
   nutrientSymbol,
   soilTestLevels,
   type SoilTestLevel,
-} from '../reference/soilTests';
+} from '../book/soilTests';
 import { entered, fromTable, step, type Step } from '../why/step';
 
 const SOIL_UNITS = ['mg_kg', 'mg_l', 'lb_ac'] as const;

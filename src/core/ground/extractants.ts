@@ -1,6 +1,6 @@
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
-import { conversionOf, conversionsFrom, extractantName } from '../reference/soilTests';
+import { conversionOf, conversionsFrom, extractantName } from '../book/soilTests';
 import { judge, type Rule, type Warning } from '../rules/rule';
 import { entered, fromTable, step, type Step } from '../why/step';
 

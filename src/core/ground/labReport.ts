@@ -1,6 +1,6 @@
 import { Refusal, refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
-import { soilTestLevels } from '../reference/soilTests';
+import { soilTestLevels } from '../book/soilTests';
 
 /** Columns without an extractant. A buffer pH names its kind: without it no lime can be worked out. */
 export const PLAIN_TARGETS = [

@@ -2,7 +2,7 @@ import { dateAfter } from '../quantity/calendar';
 import { describe, expect, it } from 'vitest';
 import fc from 'fast-check';
 import { Refusal } from '../quantity/refusal';
-import { limeMaterials } from '../reference/limes';
+import { limeMaterials } from '../book/limes';
 import { acidityLoad, limeInterval, waterBases } from './acidity';
 import {
   byCostInTime,

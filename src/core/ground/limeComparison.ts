@@ -1,5 +1,5 @@
 import { dateAfter, daysBetween, type IsoDate } from '../quantity/calendar';
-import { limeMaterialOf, type LimeMaterial } from '../reference/limes';
+import { limeMaterialOf, type LimeMaterial } from '../book/limes';
 import { entered, fromTable, step, type Step } from '../why/step';
 import {
   effectiveNeutralisingValue,

@@ -1,6 +1,6 @@
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
-import { groundParameter } from '../reference/sampling';
+import { groundParameter } from '../book/sampling';
 import { entered, step, type Step } from '../why/step';
 
 /** Shares of a lime that pass 2.36, 0.85 and 0.25 mm (8, 20 and 60 mesh), %. */

@@ -1,6 +1,6 @@
 import { Refusal, refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
-import { bufferingClass, limeBufferingOf } from '../reference/limes';
+import { bufferingClass, limeBufferingOf } from '../book/limes';
 import { entered, fromTable, step, type Step } from '../why/step';
 import { REFERENCE_DEPTH_CM, soilMass } from './soilMass';
 

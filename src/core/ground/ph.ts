@@ -1,7 +1,7 @@
 import { clip } from '../quantity/curve';
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
-import { targetPhOf, type TargetPh } from '../reference/soilTests';
+import { targetPhOf, type TargetPh } from '../book/soilTests';
 import type { Level } from '../rules/rule';
 import { entered, fromTable, step, type Step } from '../why/step';
 

@@ -1,7 +1,7 @@
 import jStat from 'jstat';
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
-import { groundParameter } from '../reference/sampling';
+import { groundParameter } from '../book/sampling';
 import type { KnownClass } from './classify';
 
 const Z = { min: 0.67, max: 2.58, unit: '', label: 'z' };

@@ -1,4 +1,4 @@
-import { extractantName, pScreenOf } from '../reference/soilTests';
+import { extractantName, pScreenOf } from '../book/soilTests';
 import type { Rule } from '../rules/rule';
 import type { Classified } from './classify';
 import type { PhGate, PlanningPh } from './ph';

@@ -19,7 +19,11 @@ import { bandCores, samplingDeadline, samplingGrid } from './sampling';
 import { checkPoints, layOutSamples, walkLengthM, zigzagCores } from './samplingLayout';
 import { samplingPlanSchema, type SamplingPlan } from './samplingPlan';
 import { expectedPrecision, precisionCurve, samplingCost, whatMoreBuys } from './samplingValue';
-import { simulateLaboratory, type ListedSample, type TrueGround } from './simulatedLaboratory';
+import {
+  simulateLaboratory,
+  type ListedSample,
+  type TrueGround,
+} from '../../demo/simulatedLaboratory';
 import { fieldMean, history, newestSurvey, readingError, type HistoryPoint } from './survey';
 
 const refusal = (work: () => unknown) => {

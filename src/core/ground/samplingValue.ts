@@ -1,5 +1,5 @@
 import { within } from '../quantity/range';
-import { variabilityOf } from '../reference/sampling';
+import { variabilityOf } from '../book/sampling';
 import { coresNeeded, precision } from './precision';
 
 export interface SamplingEffort {

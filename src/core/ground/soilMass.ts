@@ -1,5 +1,5 @@
 import { RANGES, within } from '../quantity/range';
-import { groundParameter } from '../reference/sampling';
+import { groundParameter } from '../book/sampling';
 import { entered, fromTable, step, type Step } from '../why/step';
 
 /** Depth that all lime requirement formulas of chapter 3 refer to, cm (6.1 step 3). */

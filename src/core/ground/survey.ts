@@ -1,4 +1,4 @@
-import { variabilityOfReading } from '../reference/sampling';
+import { variabilityOfReading } from '../book/sampling';
 import { daysBetween, monthOf, type IsoDate } from '../quantity/calendar';
 import { precision, realChange } from './precision';
 

@@ -1,5 +1,5 @@
 import { Refusal } from '../quantity/refusal';
-import { variabilityOf } from '../reference/sampling';
+import { variabilityOf } from '../book/sampling';
 import { classify, type Classified, type KnownClass } from './classify';
 import { phGate } from './ph';
 import { classProbability } from './precision';

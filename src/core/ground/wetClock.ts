@@ -1,6 +1,6 @@
 import { refuse } from '../quantity/refusal';
 import { within } from '../quantity/range';
-import { groundParameter } from '../reference/sampling';
+import { groundParameter } from '../book/sampling';
 
 export interface WetRecord {
   days: number;

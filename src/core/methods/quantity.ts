@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { marketMoistureYield, usYieldToTHa } from '../quantity/cropYield';
 import { convertForm } from '../quantity/units';
-import { cropOf } from '../reference/crops';
+import { cropOf } from '../book/crops';
 import { method, type Method } from './method';
 
 const n = z.number();

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { leafStandards } from '../reference/leafStandards';
+import { leafStandards } from '../book/leafStandards';
 import { classConfidence, classifyLeaf, mostLimiting } from '../tissue/classify';
 import { limitsOf, rowOfSet, type LeafLimits } from '../tissue/limits';
 import { contamination, decimalCheck, lessThan, toCoreUnit, unitCheck } from '../tissue/reading';

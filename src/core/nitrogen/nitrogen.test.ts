@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { fertiliserOf, fertilisers } from '../reference/fertilisers';
-import { templateOf } from '../reference/splitTemplates';
+import { fertiliserOf, fertilisers } from '../book/fertilisers';
+import { templateOf } from '../book/splitTemplates';
 import { availablePct, deliveredBy, productRate } from './product';
 import { numberOfPasses, splitAllocate, stopCheck } from './split';
 import { additiveCheck, tankMix } from './tank';

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { Refusal } from '../quantity/refusal';
-import { fertiliserOf, fertilisers } from '../reference/fertilisers';
+import { fertiliserOf, fertilisers } from '../book/fertilisers';
 import {
   acidity,
   availablePct,

@@ -2,7 +2,7 @@ import { clip } from '../quantity/curve';
 import { refuse } from '../quantity/refusal';
 import { oneOf, RANGES, within } from '../quantity/range';
 import { KG_HA_PER_LB_AC, L_HA_PER_GAL_AC, LB_GAL_PER_KG_L } from '../quantity/units';
-import { fertiliserOf, type Fertiliser } from '../reference/fertilisers';
+import { fertiliserOf, type Fertiliser } from '../book/fertilisers';
 import { entered, fromTable, step, type Step } from '../why/step';
 
 const NUTRIENTS = ['n', 'p', 'k', 's'] as const;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { fertiliserOf } from '../reference/fertilisers';
+import { fertiliserOf } from '../book/fertilisers';
 import { judge } from '../rules/rule';
 import { passRules, type PassFacts } from './rules';
 

@@ -1,4 +1,4 @@
-import type { Fertiliser } from '../reference/fertilisers';
+import type { Fertiliser } from '../book/fertilisers';
 import type { Rule } from '../rules/rule';
 import type { stopCheck } from './split';
 

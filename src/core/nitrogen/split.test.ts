@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { Refusal } from '../quantity/refusal';
-import { templateOf, templatesFor } from '../reference/splitTemplates';
+import { templateOf, templatesFor } from '../book/splitTemplates';
 import { numberOfPasses, splitAllocate, stopCheck } from './split';
 
 const ids = [
@@ -23,16 +23,14 @@ const supply = (id: string) =>
     minLength: templateOf(id).length + 1,
     maxLength: templateOf(id).length + 1,
   });
-const anySplit = fc
-  .constantFrom(...ids)
-  .chain((templateId) =>
-    fc.record({
-      templateId: fc.constant(templateId),
-      nTotalKgHa: fc.integer({ min: 0, max: 300 }),
-      uTotalKgHa: num(60, 350),
-      soilSupplyKgHa: supply(templateId),
-    }),
-  );
+const anySplit = fc.constantFrom(...ids).chain((templateId) =>
+  fc.record({
+    templateId: fc.constant(templateId),
+    nTotalKgHa: fc.integer({ min: 0, max: 300 }),
+    uTotalKgHa: num(60, 350),
+    soilSupplyKgHa: supply(templateId),
+  }),
+);
 
 describe('the split of the N', () => {
   it('there are templates to try', () => expect(ids.length).toBeGreaterThan(4));

@@ -2,10 +2,10 @@ import { clip, interpolate } from '../quantity/curve';
 import { refuse } from '../quantity/refusal';
 import { oneOf, within } from '../quantity/range';
 import { halfAwayFromZero } from '../quantity/rounding';
-import { doseLimit, placementOf } from '../reference/fertilisers';
-import { stopRulesFor } from '../reference/stopRules';
-import { templateOf, templatesFor } from '../reference/splitTemplates';
-import { gddCurveOf, stagesOf } from '../reference/stages';
+import { doseLimit, placementOf } from '../book/fertilisers';
+import { stopRulesFor } from '../book/stopRules';
+import { templateOf, templatesFor } from '../book/splitTemplates';
+import { gddCurveOf, stagesOf } from '../book/stages';
 import { step, type Step } from '../why/step';
 import { stageDegrees } from './stageClock';
 

@@ -1,7 +1,7 @@
 import { clip, interpolate } from '../quantity/curve';
 import { dateAfter, dayOfMonth, daysBetween, monthOf, type IsoDate } from '../quantity/calendar';
 import { refuse } from '../quantity/refusal';
-import { climateOf, gddCurveOf, stagesOf, type StageRow } from '../reference/stages';
+import { climateOf, gddCurveOf, stagesOf, type StageRow } from '../book/stages';
 
 /** Degree-days of one day between the crop's base and ceiling (chapter 4, F5.1); temperatures are clipped before averaging. */
 const dayDegrees = (tMin: number, tMax: number, base: number, upper: number): number =>

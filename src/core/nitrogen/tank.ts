@@ -1,8 +1,8 @@
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
 import { LB_GAL_PER_KG_L } from '../quantity/units';
-import { fertiliserOf, type Fertiliser } from '../reference/fertilisers';
-import { foliarLimit, tankMixStatus } from '../reference/mixes';
+import { fertiliserOf, type Fertiliser } from '../book/fertilisers';
+import { foliarLimit, tankMixStatus } from '../book/mixes';
 
 const VOLUME = { label: 'Volume', unit: 'L', min: 0, max: 1e6, above: true };
 const liquid = (id: string, field: string): Fertiliser & { densityKgL: number } => {

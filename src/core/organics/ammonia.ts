@@ -1,8 +1,8 @@
 import { clip } from '../quantity/curve';
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
-import { ammoniaLevels, ammoniaModifier, spreadingMethodOf } from '../reference/organicMaterials';
-import { ammoniaKeptRows } from '../reference/organicTables';
+import { ammoniaLevels, ammoniaModifier, spreadingMethodOf } from '../book/organicMaterials';
+import { ammoniaKeptRows } from '../book/organicTables';
 import { entered, fromTable, step, type Step } from '../why/step';
 
 export interface Covering {

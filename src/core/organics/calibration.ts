@@ -1,7 +1,7 @@
 import { mean, sampleStandardDeviation } from 'simple-statistics';
 import { refuse } from '../quantity/refusal';
 import { within } from '../quantity/range';
-import { calibrationLimitOf } from '../reference/organicTables';
+import { calibrationLimitOf } from '../book/organicTables';
 import { judge, type Rule, type Warning } from '../rules/rule';
 
 const positive = (label: string, unit: string, max: number) => ({

@@ -1,7 +1,7 @@
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
-import { decompositionOf, mineralisationOf } from '../reference/organicTables';
-import { materialOf, type Material } from '../reference/organicMaterials';
+import { decompositionOf, mineralisationOf } from '../book/organicTables';
+import { materialOf, type Material } from '../book/organicMaterials';
 
 const span = (label: string, unit: string, min: number, max: number, above = false) => ({
   label,

@@ -1,5 +1,5 @@
 import { within } from '../quantity/range';
-import { incropWindowsOf } from '../reference/organicTables';
+import { incropWindowsOf } from '../book/organicTables';
 import { judge, type Rule, type Warning } from '../rules/rule';
 
 /** Crops that fill gaps lose half of what maize loses (chapter 2, section 8). */

@@ -1,4 +1,4 @@
-import type { Material } from '../reference/organicMaterials';
+import type { Material } from '../book/organicMaterials';
 import type { Rule } from '../rules/rule';
 import type { Analysis } from './release';
 

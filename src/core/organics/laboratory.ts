@@ -1,7 +1,7 @@
 import { refuse } from '../quantity/refusal';
 import { within } from '../quantity/range';
-import { isLiquid } from '../reference/organicMaterials';
-import { dmLimitOf, organicsParameter } from '../reference/organicTables';
+import { isLiquid } from '../book/organicMaterials';
+import { dmLimitOf, organicsParameter } from '../book/organicTables';
 
 /** Factors to kg/t or kg/m3 (chapter 2, 3.1). */
 const UNIT = {

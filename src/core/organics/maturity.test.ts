@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { Refusal } from '../quantity/refusal';
-import { compostTests } from '../reference/organicTables';
+import { compostTests } from '../book/organicTables';
 import { COMPOST_TESTS, compostMaturity } from './maturity';
 
 const ready = { c_to_n: 14, nh4_n_mg_kg_dm: 120, cress_germination_pct: 96 };

@@ -1,6 +1,6 @@
 import { within } from '../quantity/range';
-import { compostTests } from '../reference/organicTables';
-import { lazily } from '../reference/table';
+import { compostTests } from '../book/organicTables';
+import { lazily } from '../book/table';
 
 /** Tests of a compost that a number answers (chapter 2, 9.4); the bean test and its herbicides have rules of their own. */
 export const COMPOST_TESTS = [

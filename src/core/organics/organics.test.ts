@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { materials, spreadingMethods } from '../reference/organicMaterials';
+import { materials, spreadingMethods } from '../book/organicMaterials';
 import { ammoniaKeptTable, ammoniaLoss, lateIncorporationCost } from './ammonia';
 import { labCheck, labToKgT, unitSuspect } from './laboratory';
 import {

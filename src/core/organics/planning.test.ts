@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { Refusal } from '../quantity/refusal';
-import { materials } from '../reference/organicMaterials';
+import { materials } from '../book/organicMaterials';
 import {
   judgeCalibration,
   loadArea,

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { Refusal } from '../quantity/refusal';
-import { materialOf, materials } from '../reference/organicMaterials';
-import { mineralisationOf } from '../reference/organicTables';
+import { materialOf, materials } from '../book/organicMaterials';
+import { mineralisationOf } from '../book/organicTables';
 import { releaseByCToN } from './compost';
 import {
   analysisOf,

@@ -1,13 +1,13 @@
 import { clip } from '../quantity/curve';
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
-import { materialOf, type Material } from '../reference/organicMaterials';
+import { materialOf, type Material } from '../book/organicMaterials';
 import {
   decompositionOf,
   mineralisationOf,
   overwinterRows,
   type Mineralisation,
-} from '../reference/organicTables';
+} from '../book/organicTables';
 import { compostRole, decompositionKind, releaseByCToN } from './compost';
 import { asConfidence, entered, fromTable, step, type Step } from '../why/step';
 

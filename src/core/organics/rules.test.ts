@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { materialOf } from '../reference/organicMaterials';
+import { materialOf } from '../book/organicMaterials';
 import { judge } from '../rules/rule';
 import { compostRules, treeRules, type CompostFacts, type TreeFacts } from './compostRules';
 import { inCropRules, type InCropFacts } from './inCrop';

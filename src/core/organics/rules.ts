@@ -1,4 +1,4 @@
-import type { Material } from '../reference/organicMaterials';
+import type { Material } from '../book/organicMaterials';
 import type { Rule } from '../rules/rule';
 import { HOT_GAP_D, HOT_NH4_KG_HA, isHot, PLANTING_GAP_D } from './site';
 

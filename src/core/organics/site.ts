@@ -1,5 +1,5 @@
 import { RANGES, within } from '../quantity/range';
-import { materialOf, type Material } from '../reference/organicMaterials';
+import { materialOf, type Material } from '../book/organicMaterials';
 import { judge, type Rule, type Warning } from '../rules/rule';
 import { nitrogenPools } from './release';
 

@@ -1,5 +1,5 @@
 import { refuse } from '../quantity/refusal';
-import { calibrationLimitOf } from '../reference/organicTables';
+import { calibrationLimitOf } from '../book/organicTables';
 import { loadArea, overlapCv, spreadCv, tankerRate, weighSheet } from './calibration';
 
 export type SpreadTest =

@@ -1,7 +1,7 @@
 import jStat from 'jstat';
 import { clip } from '../quantity/curve';
 import { within } from '../quantity/range';
-import { tissueNutrientOf, type SufficiencyRow } from '../reference/leafStandards';
+import { tissueNutrientOf, type SufficiencyRow } from '../book/leafStandards';
 import { limitsOf, type LeafLimits } from './limits';
 
 export type LeafClass =

@@ -1,5 +1,5 @@
 import { refuse } from '../quantity/refusal';
-import type { SufficiencyRow } from '../reference/leafStandards';
+import type { SufficiencyRow } from '../book/leafStandards';
 
 /** Limits of one nutrient in one standard (chapter 5, F5.0). `d` and `t` may be missing. */
 export interface LeafLimits {

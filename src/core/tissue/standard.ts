@@ -1,6 +1,6 @@
 import { refuse } from '../quantity/refusal';
 import { within } from '../quantity/range';
-import type { SufficiencyRow } from '../reference/leafStandards';
+import type { SufficiencyRow } from '../book/leafStandards';
 import type { Confidence } from '../why/step';
 import { limitsOf, type LeafLimits } from './limits';
 

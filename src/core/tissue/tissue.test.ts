@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { leafStandards, type LeafStandards } from '../reference/leafStandards';
+import { leafStandards, type LeafStandards } from '../book/leafStandards';
 import { classConfidence, classifyLeaf, mostLimiting } from './classify';
 import { limitsOf, logMiddle } from './limits';
 import { contamination, decimalCheck, lessThan, toCoreUnit, unitCheck } from './reading';

@@ -1,8 +1,8 @@
 'use client';
 
 import { useMemo } from 'react';
-import { fieldBalance } from '@/core/plan/fieldBalance';
-import { cropOf } from '@/core/reference/crops';
+import { fieldBalance } from '@/core/lines/fieldBalance';
+import { cropOf } from '@/core/book/crops';
 import { Part } from '../figure/fields';
 import { useUnits } from '../frame/units';
 import { WhyFigure } from '../frame/why';

@@ -1,8 +1,8 @@
 'use client';
 
 import { useMemo, useState } from 'react';
-import type { OrganicApplication } from '@/core/plan/document';
-import { rateTable, type RateRow } from '@/core/plan/rateTable';
+import type { OrganicApplication } from '@/core/document/document';
+import { rateTable, type RateRow } from '@/core/views/rateTable';
 import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
 import { Warnings } from '../Warnings';

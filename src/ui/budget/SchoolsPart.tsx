@@ -1,10 +1,10 @@
 'use client';
 
 import { Plus, Trash2 } from 'lucide-react';
-import { nIndexLevels } from '@/core/reference/nIndex';
+import { nIndexLevels } from '@/core/book/nIndex';
 import type { PkSchool, PlannedNSchool } from '@/core/budget/schools';
-import { chosenSchools } from '@/core/plan/chosenSchools';
-import type { Schools } from '@/core/plan/document';
+import { chosenSchools } from '@/core/lines/chosenSchools';
+import type { Schools } from '@/core/document/document';
 import { ChoiceBox, optionsOf, TickBox } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { replaceAt, useWorkspace, without } from '../workspace/context';

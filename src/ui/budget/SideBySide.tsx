@@ -1,8 +1,8 @@
 'use client';
 
 import { useMemo, useState } from 'react';
-import { compared, schoolsGap, variantsOf, type Compared } from '@/core/plan/schools';
-import type { Plan } from '@/core/plan/document';
+import { compared, schoolsGap, variantsOf, type Compared } from '@/core/views/schools';
+import type { Plan } from '@/core/document/document';
 import { ChoiceBox } from '../figure/fields';
 import { useUnits } from '../frame/units';
 import { Warnings } from '../Warnings';

@@ -3,7 +3,7 @@
 import { useCallback, useMemo, useState } from 'react';
 import { PK_STRATEGIES, type PkOutlook, type PkStrategy } from '@/core/ground/pkSimulation';
 import type { PkNutrient } from '@/core/ground/pkSchools';
-import { pkSimulationOf, RUNS } from '@/core/plan/pkYears';
+import { pkSimulationOf, RUNS } from '@/core/views/pkYears';
 import { Chart, type ChartProps } from '../chart/Chart';
 import { useReckoner } from '../farm/useReckoner';
 import { ChoiceBox, Part } from '../figure/fields';

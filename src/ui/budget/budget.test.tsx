@@ -2,8 +2,8 @@
 import { cleanup, fireEvent, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { afterEach, describe, expect, it } from 'vitest';
-import { terraceShortWorked } from '@/core/plan/demo/terraceShortWorked';
-import type { Plan } from '@/core/plan/document';
+import { terraceShortWorked } from '@/demo/terraceShortWorked';
+import type { Plan } from '@/core/document/document';
 import { GreenManure, NEW_GREEN_MANURE, ResidueBoxes } from '../stations/GreenManure';
 import { desk, showPart } from '../workspace/testDesk';
 import { FieldBalancePart } from './FieldBalancePart';

@@ -3,10 +3,10 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
-import type { ManureLab } from '@/core/plan/organicDocument';
-import { BLANK_LAB } from '@/core/plan/organicDefaults';
-import { materials } from '@/core/reference/organicMaterials';
-import { withLibrary, type LibraryChange } from '@/core/reference/library';
+import type { ManureLab } from '@/core/document/organicDocument';
+import { BLANK_LAB } from '@/core/document/organicDefaults';
+import { materials } from '@/core/book/organicMaterials';
+import { withLibrary, type LibraryChange } from '@/core/book/library';
 import type { Answer } from '../answer';
 import { ChoiceBox, Part } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';

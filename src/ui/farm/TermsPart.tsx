@@ -4,7 +4,7 @@ import { Plus, Trash2 } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import type { PkSchool, PlannedNSchool } from '@/core/budget/schools';
-import type { FarmTerms } from '@/core/plan/farmTerms';
+import type { FarmTerms } from '@/core/document/farmTerms';
 import type { Range } from '@/core/quantity/range';
 import type { Answer } from '../answer';
 import { N_SCHOOL_WORDS, PK_SCHOOL_WORDS } from '../budget/SchoolsPart';

@@ -2,8 +2,8 @@
 import { cleanup, fireEvent, render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import { tansyHollow } from '@/core/plan/demo/tansyHollow';
-import { libraryEntries, LIBRARY_COLUMNS } from '@/core/reference/libraryColumns';
+import { tansyHollow } from '@/demo/tansyHollow';
+import { libraryEntries, LIBRARY_COLUMNS } from '@/core/book/libraryColumns';
 import { UnitsProvider } from '../frame/units';
 import { LibraryTable, type LibraryTableProps } from '../library/LibraryTable';
 import { MachinesPart, type MachinesPartProps } from './MachinesPart';

@@ -3,8 +3,8 @@
 import dynamic from 'next/dynamic';
 import { useEffect, useId, useMemo, useRef, useState } from 'react';
 import { dateInWords, dayOfMonth, monthName } from '@/core/quantity/calendar';
-import { dateOf } from '@/core/plan/days';
-import type { FurrowSection as Section, Mark } from '@/core/plan/furrow';
+import { dateOf } from '@/core/lines/days';
+import type { FurrowSection as Section, Mark } from '@/core/views/furrow';
 import { useUnits } from '../frame/units';
 import { layOut, STRATUM_FILL } from './geometry';
 

@@ -2,8 +2,8 @@
 
 import { Slider } from 'radix-ui';
 import type { CSSProperties } from 'react';
-import { dateOf, type SeasonDays } from '@/core/plan/days';
-import type { Mark } from '@/core/plan/furrow';
+import { dateOf, type SeasonDays } from '@/core/lines/days';
+import type { Mark } from '@/core/views/furrow';
 import { dateInWords } from '@/core/quantity/calendar';
 
 /** Handles on the soil line: a pass is dragged, or moved a day with the arrow keys. */

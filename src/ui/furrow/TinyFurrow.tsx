@@ -1,4 +1,4 @@
-import type { FurrowSection } from '@/core/plan/furrow';
+import type { FurrowSection } from '@/core/views/furrow';
 import { layOut, STRATUM_FILL } from './geometry';
 
 /** A season at a glance, for the list of fields. */

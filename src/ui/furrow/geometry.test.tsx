@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { assess } from '@/core/plan/assess';
-import { terraceShortWorked } from '@/core/plan/demo/terraceShortWorked';
-import { furrowSection, type FurrowSection } from '@/core/plan/furrow';
+import { assess } from '@/core/assessment/assess';
+import { terraceShortWorked } from '@/demo/terraceShortWorked';
+import { furrowSection, type FurrowSection } from '@/core/views/furrow';
 import { layOut } from './geometry';
 
 const plan = terraceShortWorked();

@@ -1,4 +1,4 @@
-import type { FurrowSection } from '@/core/plan/furrow';
+import type { FurrowSection } from '@/core/views/furrow';
 
 /** Earth browns for strata, slate blue for water. */
 export const STRATUM_FILL: Record<string, string> = {

@@ -1,6 +1,6 @@
 'use client';
 
-import type { Barrel } from '@/core/plan/barrel';
+import type { Barrel } from '@/core/views/barrel';
 import { Part } from '../figure/fields';
 import { useUnits } from '../frame/units';
 import { WhyFigure } from '../frame/why';

@@ -5,7 +5,7 @@ import { useMemo, useState, useTransition } from 'react';
 import { claimCheck, type ClaimInput, type ClaimResult } from '@/core/ground/claim';
 import { dateInWords } from '@/core/quantity/calendar';
 import { Refusal, type RefusalDetail } from '@/core/quantity/refusal';
-import { claimCompounds } from '@/core/reference/limes';
+import { claimCompounds } from '@/core/book/limes';
 import { ChoiceBox, Part, TickBox } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { WhyFigure } from '../frame/why';

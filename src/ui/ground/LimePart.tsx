@@ -2,13 +2,13 @@
 
 import { Plus, Trash2 } from 'lucide-react';
 import { useCallback, useMemo } from 'react';
-import { crops, type Crop } from '@/core/reference/crops';
-import { limeMaterials } from '@/core/reference/limes';
+import { crops, type Crop } from '@/core/book/crops';
+import { limeMaterials } from '@/core/book/limes';
 import { dateInWords } from '@/core/quantity/calendar';
 import { RANGES } from '@/core/quantity/range';
-import type { LimePlan, Plan } from '@/core/plan/document';
-import type { PhCurve } from '@/core/plan/groundParts';
-import type { LimeAssessment } from '@/core/plan/lime';
+import type { LimePlan, Plan } from '@/core/document/document';
+import type { PhCurve } from '@/core/views/groundParts';
+import type { LimeAssessment } from '@/core/lines/lime';
 import { Chart } from '../chart/Chart';
 import { ChoiceBox, DateBox, optionsOf, Part, TickBox } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';

@@ -3,11 +3,11 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { daysBetween, dateInWords } from '@/core/quantity/calendar';
 import { RANGES } from '@/core/quantity/range';
-import { limeMaterialOf, limeMaterials } from '@/core/reference/limes';
+import { limeMaterialOf, limeMaterials } from '@/core/book/limes';
 import type { LimeRow } from '@/core/ground/limeComparison';
 import { cceDoubt } from '@/core/ground/limeProduct';
-import type { LimePlan } from '@/core/plan/document';
-import type { LimeAssessment } from '@/core/plan/lime';
+import type { LimePlan } from '@/core/document/document';
+import type { LimeAssessment } from '@/core/lines/lime';
 import { ChoiceBox, DateBox, Part, TickBox } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';

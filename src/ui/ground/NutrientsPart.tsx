@@ -1,7 +1,7 @@
 'use client';
 
-import { nutrientSymbol } from '@/core/reference/soilTests';
-import type { SecondaryRisk } from '@/core/plan/secondary';
+import { nutrientSymbol } from '@/core/book/soilTests';
+import type { SecondaryRisk } from '@/core/lines/secondary';
 import { Part, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { Warnings } from '../Warnings';

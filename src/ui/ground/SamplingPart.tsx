@@ -19,7 +19,7 @@ import {
 } from '@/core/ground/samplingValue';
 import { dateInWords } from '@/core/quantity/calendar';
 import { Refusal, type RefusalDetail } from '@/core/quantity/refusal';
-import { samplingDepthOf, samplingPurposes, samplingSchemeOf } from '@/core/reference/sampling';
+import { samplingDepthOf, samplingPurposes, samplingSchemeOf } from '@/core/book/sampling';
 import { ChoiceBox, Part, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';

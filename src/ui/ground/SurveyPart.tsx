@@ -18,9 +18,9 @@ import {
   type SurveyScale,
 } from '@/core/ground/surveyReading';
 import { dateInWords } from '@/core/quantity/calendar';
-import { crosswalkOf } from '@/core/reference/crops';
+import { crosswalkOf } from '@/core/book/crops';
 import { judge } from '@/core/rules/rule';
-import { extractantName, nutrientSymbol } from '@/core/reference/soilTests';
+import { extractantName, nutrientSymbol } from '@/core/book/soilTests';
 import { Chart } from '../chart/Chart';
 import { ChoiceBox, Part, words } from '../figure/fields';
 import { useUnits } from '../frame/units';

@@ -3,8 +3,8 @@
 import { Download, RotateCcw, Upload } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState, useTransition } from 'react';
-import type { LibraryColumn, LibraryEntry } from '@/core/reference/libraryColumns';
-import type { LibraryTable as TableName } from '@/core/reference/library';
+import type { LibraryColumn, LibraryEntry } from '@/core/book/libraryColumns';
+import type { LibraryTable as TableName } from '@/core/book/library';
 import type { Answer } from '../answer';
 import { FigureBox } from '../figure/FigureBox';
 import { TextBox } from '../figure/TextBox';

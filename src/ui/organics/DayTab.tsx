@@ -1,12 +1,12 @@
 'use client';
 
 import { Plus, Trash2 } from 'lucide-react';
-import type { MaterialRecords, SpreadingDay } from '@/core/plan/organicDocument';
-import { BLANK_DAY, BLANK_RECORDS } from '@/core/plan/organicDefaults';
-import type { OrganicApplication } from '@/core/plan/document';
-import { SMELLS } from '@/core/plan/organicKeys';
-import { maturityOf } from '@/core/plan/organicLines';
-import { setbacks } from '@/core/reference/organicTables';
+import type { MaterialRecords, SpreadingDay } from '@/core/document/organicDocument';
+import { BLANK_DAY, BLANK_RECORDS } from '@/core/document/organicDefaults';
+import type { OrganicApplication } from '@/core/document/document';
+import { SMELLS } from '@/core/document/organicKeys';
+import { maturityOf } from '@/core/lines/organicLines';
+import { setbacks } from '@/core/book/organicTables';
 import { ChoiceBox, TickBox, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { editField, replaceAt, useWorkspace, without } from '../workspace/context';

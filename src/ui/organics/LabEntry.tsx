@@ -13,13 +13,13 @@ import {
   withPrinted,
   type LabFigureKey,
   type LabReport,
-} from '@/core/plan/labReading';
-import { AS_KG_T } from '@/core/plan/organicDefaults';
-import type { ManureLab } from '@/core/plan/organicDocument';
-import { LAB_REPORT_UNITS } from '@/core/plan/organicKeys';
+} from '@/core/lines/labReading';
+import { AS_KG_T } from '@/core/document/organicDefaults';
+import type { ManureLab } from '@/core/document/organicDocument';
+import { LAB_REPORT_UNITS } from '@/core/document/organicKeys';
 import { Refusal } from '@/core/quantity/refusal';
 import { RANGES } from '@/core/quantity/range';
-import type { Material } from '@/core/reference/organicMaterials';
+import type { Material } from '@/core/book/organicMaterials';
 import { ChoiceBox, DateBox, TickBox } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 

@@ -1,18 +1,13 @@
 'use client';
 
 import { useMemo } from 'react';
-import { layerPlan, ringPlan, timesCompared, yearAfterYear } from '@/core/plan/dressing';
-import type { OrganicApplication } from '@/core/plan/document';
-import type { AssessedApplication } from '@/core/plan/organicLines';
+import { layerPlan, ringPlan, timesCompared, yearAfterYear } from '@/core/views/dressing';
+import type { OrganicApplication } from '@/core/document/document';
+import type { AssessedApplication } from '@/core/lines/organicLines';
 import { standLoss } from '@/core/organics/inCrop';
 import { RANGES } from '@/core/quantity/range';
 import { Refusal } from '@/core/quantity/refusal';
-import {
-  incropCropGroups,
-  incropTechniques,
-  ringRowOf,
-  ringRows,
-} from '@/core/reference/organicTables';
+import { incropCropGroups, incropTechniques, ringRowOf, ringRows } from '@/core/book/organicTables';
 import { ChoiceBox, optionsOf, TickBox, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';

@@ -3,10 +3,10 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { Tabs } from 'radix-ui';
 import { useState } from 'react';
-import type { OrganicApplication } from '@/core/plan/document';
-import { runningMean } from '@/core/plan/labReading';
-import { BLANK_LAB } from '@/core/plan/organicDefaults';
-import { materialOf } from '@/core/reference/organicMaterials';
+import type { OrganicApplication } from '@/core/document/document';
+import { runningMean } from '@/core/lines/labReading';
+import { BLANK_LAB } from '@/core/document/organicDefaults';
+import { materialOf } from '@/core/book/organicMaterials';
 import { RatePlanner } from '../budget/RatePlanner';
 import type { Store } from '../farm/StoresPart';
 import { ChoiceBox, Part } from '../figure/fields';

@@ -2,13 +2,13 @@
 
 import { Plus, Trash2 } from 'lucide-react';
 import { useMemo } from 'react';
-import { machinePlan, placementTable } from '@/core/plan/dressing';
-import { doseValue } from '@/core/plan/organicValue';
-import type { AssessedApplication } from '@/core/plan/organicLines';
-import type { OrganicApplication } from '@/core/plan/document';
+import { machinePlan, placementTable } from '@/core/views/dressing';
+import { doseValue } from '@/core/lines/organicValue';
+import type { AssessedApplication } from '@/core/lines/organicLines';
+import type { OrganicApplication } from '@/core/document/document';
 import { RANGES } from '@/core/quantity/range';
 import { Refusal } from '@/core/quantity/refusal';
-import { ammoniaLevels } from '@/core/reference/organicMaterials';
+import { ammoniaLevels } from '@/core/book/organicMaterials';
 import { ChoiceBox, optionsOf, TickBox } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';

@@ -2,11 +2,11 @@
 import { cleanup, fireEvent, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { afterEach, describe, expect, it } from 'vitest';
-import { spread } from '@/core/plan/demo/build';
-import { tansyHollow } from '@/core/plan/demo/tansyHollow';
-import { terraceShortWorked } from '@/core/plan/demo/terraceShortWorked';
-import type { Plan } from '@/core/plan/document';
-import { BLANK_LAB } from '@/core/plan/organicDefaults';
+import { spread } from '@/demo/build';
+import { tansyHollow } from '@/demo/tansyHollow';
+import { terraceShortWorked } from '@/demo/terraceShortWorked';
+import type { Plan } from '@/core/document/document';
+import { BLANK_LAB } from '@/core/document/organicDefaults';
 import { desk, showPart } from '../workspace/testDesk';
 import type { FarmGear } from './gear';
 import { OrganicsPart } from './OrganicsPart';

@@ -11,7 +11,7 @@ import type {
   ParsedSample,
   PlainTarget,
 } from '@/core/ground/labReport';
-import { extractantName, nutrientSymbol } from '@/core/reference/soilTests';
+import { extractantName, nutrientSymbol } from '@/core/book/soilTests';
 import type { RefusalDetail } from '@/core/quantity/refusal';
 import { ChoiceBox, Part } from '../figure/fields';
 import { useHydrated } from '../frame/hydrated';

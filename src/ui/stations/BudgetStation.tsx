@@ -1,8 +1,8 @@
 'use client';
 
-import { chosenSchools } from '@/core/plan/chosenSchools';
+import { chosenSchools } from '@/core/lines/chosenSchools';
 import { RANGES } from '@/core/quantity/range';
-import { moistureClasses } from '@/core/reference/budgetTables';
+import { moistureClasses } from '@/core/book/budgetTables';
 import { ChoiceBox, optionsOf, Part } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import dynamic from 'next/dynamic';

@@ -1,7 +1,7 @@
 'use client';
 
-import type { GreenManurePlan } from '@/core/plan/document';
-import { greenManureView, type GreenManureView } from '@/core/plan/greenManureView';
+import type { GreenManurePlan } from '@/core/document/document';
+import { greenManureView, type GreenManureView } from '@/core/views/greenManureView';
 import { Refusal } from '@/core/quantity/refusal';
 import { useWorkspace } from '../workspace/context';
 

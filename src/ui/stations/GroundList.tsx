@@ -1,7 +1,7 @@
 'use client';
 
 import type { Estimate } from '@/core/ground/extractants';
-import { extractantName, nutrientSymbol } from '@/core/reference/soilTests';
+import { extractantName, nutrientSymbol } from '@/core/book/soilTests';
 import { RangeTrough } from '../RangeTrough';
 import { words } from '../figure/fields';
 import { WhyFigure } from '../frame/why';

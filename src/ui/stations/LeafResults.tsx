@@ -1,7 +1,7 @@
 'use client';
 
 import { dateInWords } from '@/core/quantity/calendar';
-import type { LeafAssessment, LeafResult, LeafSample } from '@/core/plan/leaf';
+import type { LeafAssessment, LeafResult, LeafSample } from '@/core/lines/leaf';
 import { RangeTrough } from '../RangeTrough';
 import { words } from '../figure/fields';
 import { WhyFigure } from '../frame/why';

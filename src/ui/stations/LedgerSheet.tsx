@@ -2,8 +2,8 @@
 
 import { useMemo, useState } from 'react';
 import { dateInWords } from '@/core/quantity/calendar';
-import { NUTRIENT_KEYS, type LedgerLine, type NutrientKey } from '@/core/plan/line';
-import { wholeKilograms } from '@/core/plan/wholeKilograms';
+import { NUTRIENT_KEYS, type LedgerLine, type NutrientKey } from '@/core/lines/line';
+import { wholeKilograms } from '@/core/views/wholeKilograms';
 import { Live } from '../figure/Live';
 import { WhyFigure } from '../frame/why';
 import { useUnits } from '../frame/units';

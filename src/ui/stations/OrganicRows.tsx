@@ -10,9 +10,9 @@ import {
   materials,
   spreadingMethods,
   type Material,
-} from '@/core/reference/organicMaterials';
-import type { OrganicApplication } from '@/core/plan/document';
-import { BLANK_LAB, PLAIN_DRESSING } from '@/core/plan/organicDefaults';
+} from '@/core/book/organicMaterials';
+import type { OrganicApplication } from '@/core/document/document';
+import { BLANK_LAB, PLAIN_DRESSING } from '@/core/document/organicDefaults';
 import { ChoiceBox, DateBox, optionsOf, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { Scrolled } from '../figure/Scrolled';

@@ -1,6 +1,6 @@
 'use client';
 
-import type { Station } from '@/core/plan/problem';
+import type { Station } from '@/core/lines/problem';
 import { useWorkspace } from '../workspace/context';
 
 /** Screens show the label of a figure; its key in brackets is for the open edge. */

@@ -3,7 +3,7 @@
 import { Plus, Upload } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
-import type { LeafAssessment, LeafSample } from '@/core/plan/leaf';
+import type { LeafAssessment, LeafSample } from '@/core/lines/leaf';
 import type { RefusalDetail } from '@/core/quantity/refusal';
 import { ChoiceBox, DateBox, optionsOf, Part, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';

@@ -6,7 +6,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useId, useState, useTransition } from 'react';
 import { dateInWords } from '@/core/quantity/calendar';
-import type { Plan } from '@/core/plan/document';
+import type { Plan } from '@/core/document/document';
 import type { RefusalDetail } from '@/core/quantity/refusal';
 import { useHydrated } from '../frame/hydrated';
 import { useWorkspace } from '../workspace/context';

@@ -1,6 +1,6 @@
 import { dateInWords } from '@/core/quantity/calendar';
-import { NUTRIENT_KEYS } from '@/core/plan/line';
-import type { SheetDocument } from '@/core/plan/sheet';
+import { NUTRIENT_KEYS } from '@/core/lines/line';
+import type { SheetDocument } from '@/core/views/sheet';
 
 const signed = (v: number | null): string => (v === null ? '·' : v < 0 ? `−${-v}` : String(v));
 const SYMBOL = { n: 'N', p: 'P', k: 'K', s: 'S' } as const;

@@ -4,10 +4,10 @@ import { Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { Refusal } from '@/core/quantity/refusal';
 import { RANGES } from '@/core/quantity/range';
-import { dateOf } from '@/core/plan/days';
+import { dateOf } from '@/core/lines/days';
 import { productRate } from '@/core/nitrogen/product';
-import { fertilisers, placements, type Fertiliser } from '@/core/reference/fertilisers';
-import type { FertiliserPass } from '@/core/plan/document';
+import { fertilisers, placements, type Fertiliser } from '@/core/book/fertilisers';
+import type { FertiliserPass } from '@/core/document/document';
 import { ChoiceBox, DateBox, optionsOf, Part } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { WhyFigure, useWhy } from '../frame/why';
@@ -31,7 +31,7 @@ function SplitProposer() {
   const propose = async () => {
     try {
       // Fetched when asked for: the templates and the rule are not needed to look at a plan.
-      const { proposeSplit } = await import('@/core/plan/splitProposal');
+      const { proposeSplit } = await import('@/core/views/splitProposal');
       const split = proposeSplit(plan, product, () => lineId());
       edit((p) => ({
         ...p,

@@ -2,9 +2,9 @@
 
 import type { Route } from 'next';
 import Link from 'next/link';
-import type { StationState } from '@/core/plan/assess';
-import type { FurrowSection } from '@/core/plan/furrow';
-import type { Station } from '@/core/plan/problem';
+import type { StationState } from '@/core/assessment/assess';
+import type { FurrowSection } from '@/core/views/furrow';
+import type { Station } from '@/core/lines/problem';
 import { TinyFurrow } from '../furrow/TinyFurrow';
 import { useUnits } from '../frame/units';
 

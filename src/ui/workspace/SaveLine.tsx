@@ -2,7 +2,7 @@
 
 import { Undo2 } from 'lucide-react';
 import { useState } from 'react';
-import type { Conflict } from '@/core/plan/merge';
+import type { Conflict } from '@/core/document/merge';
 import type { SaveState } from './useSavedPlan';
 
 const WORD = {

@@ -1,8 +1,8 @@
 'use client';
 
 import { createContext, use } from 'react';
-import type { Plan } from '@/core/plan/document';
-import type { Figures } from '@/core/plan/figures';
+import type { Plan } from '@/core/document/document';
+import type { Figures } from '@/core/views/figures';
 
 export interface WorkspaceState extends Figures {
   plan: Plan;

@@ -1,8 +1,8 @@
 import { render } from '@testing-library/react';
 import { useState, type ReactNode } from 'react';
-import { terraceShortWorked } from '@/core/plan/demo/terraceShortWorked';
-import type { Plan } from '@/core/plan/document';
-import { figuresOf } from '@/core/plan/figures';
+import { terraceShortWorked } from '@/demo/terraceShortWorked';
+import type { Plan } from '@/core/document/document';
+import { figuresOf } from '@/core/views/figures';
 import { UnitsProvider } from '../frame/units';
 import { WhyProvider } from '../frame/why';
 import { WorkspaceContext } from './context';

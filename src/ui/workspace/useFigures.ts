@@ -1,13 +1,13 @@
 'use client';
 
 import { useEffect, useMemo, useState } from 'react';
-import type { Plan } from '@/core/plan/document';
-import type { Figures } from '@/core/plan/figures';
+import type { Plan } from '@/core/document/document';
+import type { Figures } from '@/core/views/figures';
 
 type Engine = (plan: Plan, withParts: boolean) => Figures;
 let loaded: Engine | null = null;
 const load = async (): Promise<Engine> =>
-  (loaded ??= (await import('@/core/plan/figures')).figuresOf);
+  (loaded ??= (await import('@/core/views/figures')).figuresOf);
 
 /**
  * The figures of a plan. Those of the first paint come with the page; core and its tables are fetched once the page stands, and from then

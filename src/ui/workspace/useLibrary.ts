@@ -1,7 +1,7 @@
 'use client';
 
 import { useCallback } from 'react';
-import { withLibrary } from '@/core/reference/library';
+import { withLibrary } from '@/core/book/library';
 import { useWorkspace } from './context';
 
 /** Looks things up with the farm's own values laid over the book, as the assessment of the plan does. */

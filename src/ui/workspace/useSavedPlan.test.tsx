@@ -1,9 +1,9 @@
 // @vitest-environment jsdom
 import { act, cleanup, renderHook } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import type { Plan } from '@/core/plan/document';
-import { terraceShortWorked } from '@/core/plan/demo/terraceShortWorked';
-import { mergePlans } from '@/core/plan/merge';
+import type { Plan } from '@/core/document/document';
+import { terraceShortWorked } from '@/demo/terraceShortWorked';
+import { mergePlans } from '@/core/document/merge';
 import { useSavedPlan, type Save, type SaveAnswer } from './useSavedPlan';
 
 beforeEach(() => {

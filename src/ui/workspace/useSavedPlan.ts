@@ -1,8 +1,8 @@
 'use client';
 
 import { useCallback, useEffect, useRef, useState } from 'react';
-import type { Plan } from '@/core/plan/document';
-import { mergePlans, takeTheirs, type Conflict } from '@/core/plan/merge';
+import type { Plan } from '@/core/document/document';
+import { mergePlans, takeTheirs, type Conflict } from '@/core/document/merge';
 import type { RefusalDetail } from '@/core/quantity/refusal';
 
 export type SaveAnswer =

@@ -1,7 +1,7 @@
 import type { Metadata, Route } from 'next';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
-import { setbacks } from '@/core/reference/organicTables';
+import { setbacks } from '@/core/book/organicTables';
 import {
   importFarmAction,
   removeMachineAction,

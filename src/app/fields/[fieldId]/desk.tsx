@@ -1,6 +1,6 @@
 import { notFound } from 'next/navigation';
-import type { StationState } from '@/core/plan/assess';
-import { figuresOf } from '@/core/plan/figures';
+import type { StationState } from '@/core/assessment/assess';
+import { figuresOf } from '@/core/views/figures';
 import {
   addLeafAction,
   changeSamplingPlanAction,

@@ -1,5 +1,5 @@
-import { farmTotals } from '@/core/plan/farmTotals';
-import { farmFieldRow } from '@/core/plan/wholeFarm';
+import { farmTotals } from '@/core/farm/farmTotals';
+import { farmFieldRow } from '@/core/farm/wholeFarm';
 import { download, notFoundAnswer, XLSX } from '@/server/download';
 import { farmDesk, storesNamed } from '@/server/farm';
 import { farmPlans } from '@/server/plans';

@@ -1,4 +1,4 @@
-import { sheetCsv } from '@/core/plan/sheetCsv';
+import { sheetCsv } from '@/core/views/sheetCsv';
 import { download, notFoundAnswer } from '@/server/download';
 import { versionFor } from '@/server/plans';
 import { session } from '@/server/session';

@@ -1,4 +1,4 @@
-import { writePlanFile } from '@/core/plan/document';
+import { writePlanFile } from '@/core/document/document';
 import { deskOf } from '@/server/plans';
 import { session } from '@/server/session';
 

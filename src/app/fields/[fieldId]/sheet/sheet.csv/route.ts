@@ -1,6 +1,6 @@
-import { assess } from '@/core/plan/assess';
-import { buildSheet } from '@/core/plan/sheet';
-import { sheetCsv } from '@/core/plan/sheetCsv';
+import { assess } from '@/core/assessment/assess';
+import { buildSheet } from '@/core/views/sheet';
+import { sheetCsv } from '@/core/views/sheetCsv';
 import { deskOf } from '@/server/plans';
 import { session } from '@/server/session';
 

@@ -1,5 +1,5 @@
-import { assess } from '@/core/plan/assess';
-import { buildSheet } from '@/core/plan/sheet';
+import { assess } from '@/core/assessment/assess';
+import { buildSheet } from '@/core/views/sheet';
 import { download, notFoundAnswer, XLSX } from '@/server/download';
 import { deskOf } from '@/server/plans';
 import { session } from '@/server/session';

@@ -1,0 +1,234 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { toHundredths } from '../quantity/rounding';
+import { materials } from '../book/organicMaterials';
+import { assess } from './assess';
+import { spread } from '../../demo/build';
+import { terraceShortWorked } from '../../demo/terraceShortWorked';
+import type { Plan } from '../document/document';
+import { hundredths, NUTRIENT_KEYS } from '../lines/line';
+import { wholeKilograms } from '../views/wholeKilograms';
+
+const base = terraceShortWorked();
+const num = (min: number, max: number) =>
+  fc.double({ min, max, noNaN: true, noDefaultInfinity: true });
+const solids = materials()
+  .filter((m) => !['liquid', 'slurry', 'liquid_concentrate'].includes(m.physicalForm))
+  .map((m) => m.key);
+const TRIALS = [
+  [0, 40],
+  [60, 55],
+  [120, 63],
+  [180, 66],
+  [240, 66],
+].map(([nKgHa, yieldTHa]) => ({ nKgHa: nKgHa as number, yieldTHa: yieldTHa as number }));
+const ORGANICS = fc
+  .array(
+    fc.record({
+      materialKey: fc.constantFrom(...solids),
+      rate: num(0, 60),
+      hours: num(0, 200),
+      cropYear: fc.integer({ min: 1, max: 4 }),
+    }),
+    { maxLength: 4 },
+  )
+  .map((list) =>
+    list.map((o, i) =>
+      spread(`o${i}`, {
+        date: o.cropYear === 1 ? '2027-03-05' : `${2027 - o.cropYear + 1}-03-10`,
+        materialKey: o.materialKey,
+        rate: o.rate,
+        methodKey: 'solid_broadcast',
+        cropYear: o.cropYear,
+        coverings: [{ kind: 'plough_inversion', hours: o.hours }],
+      }),
+    ),
+  );
+const PREVIOUS: fc.Arbitrary<Plan['previous']> = fc.oneof(
+  fc.constant(null),
+  fc.constant(base.previous),
+  fc.constant({ kind: 'other' as const, cropName: 'Rye' }),
+  fc
+    .record({ dmTHa: num(0, 12), vetch: num(0, 1), removed: num(0, 1) })
+    .map(({ dmTHa, vetch, removed }) => ({
+      kind: 'green_manure' as const,
+      dmTHa,
+      species: [
+        { speciesKey: 'hairy_vetch', share: vetch, stage: 'full_flower' as const, nPct: null },
+        { speciesKey: 'cereal_rye', share: 1 - vetch, stage: 'full_flower' as const, nPct: null },
+      ],
+      removedFracTops: removed,
+      placement: 'ploughed_in',
+      killDate: null,
+      killTiming: null,
+      weeksTo80pctUptake: null,
+    })),
+);
+const PLAN: fc.Arbitrary<Plan> = fc
+  .record({
+    goal: num(1, 90),
+    no3: num(0, 60),
+    om: num(0, 12),
+    deposition: fc.option(num(0, 60)),
+    organics: ORGANICS,
+    previous: PREVIOUS,
+    residue: fc.option(fc.record({ leftTDmHa: num(0, 15), nKgTDm: num(1, 50) })),
+    water: fc.option(num(0, 100)),
+    n: fc.constantFrom(
+      'yield_goal' as const,
+      'economic_optimum' as const,
+      'index_ceiling' as const,
+    ),
+    pk: fc.constantFrom(
+      'replacement' as const,
+      'sufficiency' as const,
+      'build_maintain' as const,
+      'replacement_index' as const,
+    ),
+    p: num(0, 200),
+    k: num(0, 600),
+    afterLegume: fc.option(fc.boolean()),
+  })
+  .map((x): Plan => ({
+    ...base,
+    season: {
+      ...base.season,
+      yieldGoalTHa: x.goal,
+      depositionNKgHa: x.deposition,
+      cropPricePerT: 38,
+    },
+    field: { ...base.field, omPct: x.om },
+    organics: x.organics,
+    previous: x.previous,
+    residue: x.residue && { ...x.residue, placement: 'ploughed_in', leadWeeks: 0 },
+    irrigation:
+      x.water === null
+        ? null
+        : { mm: 200, no3nMgL: x.water, shareBeforeRunDown: 0.8, so4sMgL: null, kMgL: null },
+    schools: {
+      ...base.schools,
+      n: x.n,
+      pk: x.pk,
+      trials: TRIALS,
+      trialsAfterLegume: x.afterLegume,
+    },
+    ground: {
+      ...base.ground,
+      nitrateLayers: base.ground.nitrateLayers.map((l) => ({ ...l, no3nMgKg: x.no3 })),
+      readings: [
+        { nutrient: 'p', extractant: 'olsen', value: x.p, unit: 'mg_kg', belowDetection: false },
+        {
+          nutrient: 'k',
+          extractant: 'ammonium_acetate',
+          value: x.k,
+          unit: 'mg_kg',
+          belowDetection: false,
+        },
+      ],
+    },
+  }));
+const check = (property: (plan: Plan) => void, numRuns = 120) =>
+  fc.assert(fc.property(PLAN, property), { numRuns });
+
+describe('whatever the plan', () => {
+  it('the ledger sums exactly, to the hundredth, for each nutrient', () =>
+    check((plan) => {
+      const a = assess(plan);
+      for (const x of NUTRIENT_KEYS) {
+        const of = (kind: string) =>
+          a.lines.reduce((s, l) => s + (l.kind === kind ? hundredths(l, x) : 0), 0);
+        const s = a.sums[x];
+        expect(
+          of('requirement') + of('debit') - of('credit') - of('applied') - toHundredths(s.fixation),
+        ).toBe(Math.round(s.net * 100));
+        expect(s.toBring === 0 || s.surplus === 0).toBe(true);
+      }
+    }));
+  it('no figure is text, endless or not a number, and no line is below nothing', () =>
+    check((plan) => {
+      const a = assess(plan);
+      for (const l of a.lines)
+        for (const x of NUTRIENT_KEYS)
+          expect(
+            l[x] === null || (Number.isFinite(l[x]) && l[x] >= 0),
+            `${l.id}.${x} = ${l[x]}`,
+          ).toBe(true);
+      expect(JSON.stringify(a.figures)).not.toMatch(/NaN|Infinity/);
+    }));
+  it('shown kilograms add up to the shown total', () =>
+    check((plan) => {
+      const a = assess(plan);
+      for (const x of NUTRIENT_KEYS) {
+        const exact =
+          a.lines.reduce(
+            (s, l) =>
+              s + (l.kind === 'requirement' || l.kind === 'debit' ? 1 : -1) * hundredths(l, x),
+            0,
+          ) / 100;
+        expect(
+          Math.abs(
+            [...wholeKilograms(a.lines).values()].reduce((s, r) => s + (r[x] ?? 0), 0) - exact,
+          ),
+        ).toBeLessThanOrEqual(0.5 + 1e-9);
+      }
+    }, 60));
+  it('no line stands twice, and a legume is counted by the table or by weight, never both', () =>
+    check((plan) => {
+      const ids = assess(plan).lines.map((l) => l.id);
+      expect(new Set(ids).size).toBe(ids.length);
+      expect(
+        ids.filter((id) => id.startsWith('legume_table') || id.startsWith('green_manure')).length,
+      ).toBeLessThanOrEqual(1);
+      expect(
+        ids.filter((id) => id === 'residue_tie_up' || id === 'vegetable_residue_release').length,
+      ).toBeLessThanOrEqual(1);
+    }));
+  it('what a dose holds already is not taken off it once more', () =>
+    check((plan) => {
+      if (plan.schools.n === 'yield_goal') return;
+      const a = assess(plan);
+      expect(a.lines.find((l) => l.id === 'om_mineralisation')?.n ?? 0).toBe(0);
+      for (const l of a.lines)
+        if (l.heldN !== undefined) expect(l.n ?? 0).toBeLessThanOrEqual(l.heldN);
+    }));
+  it('an absurd dressing is named, and the rest of the plan goes on', () => {
+    const absurd = {
+      ...base,
+      organics: [
+        spread('o', {
+          date: '2027-03-05',
+          materialKey: 'blood_meal',
+          rate: 60,
+          methodKey: 'solid_broadcast',
+        }),
+      ],
+    };
+    const a = assess(absurd);
+    expect(a.problems.map((p) => p.message).join(' ')).toMatch(/outside 0 to 2000 kg\/ha/);
+    expect(a.lines.length).toBeGreaterThan(3);
+  });
+  it('more nitrate in the ground never raises the need', () =>
+    check((plan) => {
+      const richer = {
+        ...plan,
+        ground: {
+          ...plan.ground,
+          nitrateLayers: plan.ground.nitrateLayers.map((l) => ({ ...l, no3nMgKg: l.no3nMgKg + 5 })),
+        },
+      };
+      expect(assess(richer).sums.n.toBring).toBeLessThanOrEqual(
+        assess(plan).sums.n.toBring + 0.011,
+      );
+    }, 60));
+  it('striking a credit out never lowers the need, and the others stay as they are', () =>
+    check((plan) => {
+      const a = assess(plan);
+      const credit = a.lines.find((l) => l.kind === 'credit');
+      if (!credit) return;
+      const b = assess({ ...plan, struck: [{ line: credit.id, reason: 'not believed' }] });
+      expect(b.sums.n.toBring).toBeGreaterThanOrEqual(a.sums.n.toBring - 0.011);
+      expect(b.lines.filter((l) => l.id !== credit.id).map((l) => [l.id, l.n])).toEqual(
+        a.lines.filter((l) => l.id !== credit.id).map((l) => [l.id, l.n]),
+      );
+    }, 60));
+});

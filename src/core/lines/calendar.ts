@@ -1,0 +1,161 @@
+import { cropOf, crosswalkOf, type Crop } from '../book/crops';
+import { uptakeKnots } from '../book/budgetTables';
+import { interpolate } from '../quantity/curve';
+import { dateAfter, daysBetween, monthOf, type IsoDate } from '../quantity/calendar';
+import { seasonClock, stageOn, uptakeByClock, type SeasonClock } from '../nitrogen/stageClock';
+import { dayOf, type SeasonDays } from './days';
+import type { Plan } from '../document/document';
+
+/** The season laid out in days: the crop's clock in a normal year, and the share of N taken up by each day. */
+export interface SeasonCalendar extends SeasonDays {
+  crop: Crop;
+  seasonCropId: string | null;
+  /** Stages and curve borrowed from a similar crop. */
+  proxy: boolean;
+  clock: SeasonClock;
+  /** Cumulative share of N taken up, one figure a day. */
+  uptake: number[];
+  /** Last day of N uptake worth counting. */
+  uptakeEnd: number;
+}
+const UPTAKE_DONE = 0.97;
+
+/** Southern seasons run half a year later; months are read on the northern calendar. */
+const northernMonth = (date: IsoDate, latitude: number): number =>
+  latitude < 0 ? ((monthOf(date) + 5) % 12) + 1 : monthOf(date);
+export const isAutumn = (date: IsoDate, latitude: number): boolean =>
+  [8, 9, 10, 11, 12].includes(northernMonth(date, latitude));
+const STANDING_UPTAKE_DAYS = 200;
+const STANDING_AFTER_DAYS = 120;
+
+const remembered = new Map<string, SeasonCalendar | null>();
+const REMEMBERED_MAX = 64;
+
+/** Null until crop, planting and harvest are known. The last few are remembered: typing a rate does not move the calendar. */
+export function seasonCalendar(plan: Plan): SeasonCalendar | null {
+  const { cropKey, plantingDate, harvestDate, startDate } = plan.season;
+  const id = [cropKey, plantingDate, harvestDate, startDate, plan.field.climateId].join('|');
+  if (!remembered.has(id)) {
+    if (remembered.size >= REMEMBERED_MAX)
+      remembered.delete(remembered.keys().next().value as string);
+    remembered.set(id, layOut(plan));
+  }
+  return remembered.get(id) ?? null;
+}
+
+function layOut(plan: Plan): SeasonCalendar | null {
+  const { cropKey, plantingDate, harvestDate, startDate } = plan.season;
+  if (!cropKey || !harvestDate) return null;
+  const crop = cropOf(cropKey);
+  const perennial = crop.nBaseKgHa > 0;
+  const sown = plantingDate ?? (perennial ? startDate : null);
+  if (!sown || harvestDate <= sown || harvestDate <= startDate) return null;
+  // An orchard, or a ley sown long before this season, stands already: its season is the calendar's.
+  const standing = perennial || daysBetween(sown, startDate) > STANDING_AFTER_DAYS;
+  const start = standing || sown > startDate ? startDate : sown;
+  const days = daysBetween(start, harvestDate);
+  if (days > 700) return null;
+  const walk = crosswalkOf(cropKey);
+  const clock = seasonClock({
+    cropId: walk.seasonCropId,
+    climateId: plan.field.climateId,
+    start,
+    end: harvestDate,
+    clockDate: sown < start ? start : sown,
+  });
+  // A standing crop begins to take up N with spring growth, not on the day it was planted.
+  const planting = standing
+    ? Math.max(0, days - STANDING_UPTAKE_DAYS)
+    : Math.max(0, daysBetween(start, sown));
+  let uptake: number[];
+  if (walk.seasonCropId && !(standing && walk.seasonCropId.startsWith('grass')))
+    uptake = uptakeByClock(clock, walk.seasonCropId);
+  else {
+    // No season crop, or a sward cut several times: chapter 1's curve by share of the season, from planting or the start of growth.
+    const origin = planting;
+    const knots = uptakeKnots(crop.uptakeCurveKey).map(
+      (k) => [k.seasonFrac, k.nUptakeFrac] as const,
+    );
+    uptake = clock.degrees.map((_, d) =>
+      d < origin ? 0 : interpolate(knots, (d - origin) / Math.max(1, days - origin)),
+    );
+  }
+  const top = uptake[uptake.length - 1] ?? 1;
+  const uptakeEnd = uptake.findIndex((u) => u >= UPTAKE_DONE * top);
+  return {
+    start,
+    end: harvestDate,
+    days,
+    crop,
+    seasonCropId: walk.seasonCropId,
+    proxy: walk.seasonMatch === 'proxy',
+    clock,
+    uptake,
+    planting,
+    uptakeEnd: uptakeEnd < 0 ? days : uptakeEnd,
+  };
+}
+
+export const stageAt = (calendar: SeasonCalendar, date: IsoDate): string | null =>
+  calendar.seasonCropId && dayOf(calendar, date) >= calendar.planting
+    ? stageOn(calendar.clock, calendar.seasonCropId, dayOf(calendar, date))
+    : null;
+
+/** Degree-days above 0 °C between two days, capped at 30 °C a day: the clock of organic N (chapter 2, 4.4). */
+export const thermalTime = (calendar: SeasonCalendar, from: number, to: number): number => {
+  const sums = sumsOf(calendar);
+  const at = (day: number) => sums[Math.min(sums.length - 1, Math.max(0, day))] ?? 0;
+  return to <= from ? 0 : at(to) - at(from);
+};
+const summed = new WeakMap<SeasonCalendar, number[]>();
+/** Degree-days up to the beginning of each day: a dressing asks for many spans of the same season. */
+function sumsOf(calendar: SeasonCalendar): number[] {
+  const known = summed.get(calendar);
+  if (known) return known;
+  const sums = [0];
+  for (const t of calendar.clock.meanTempC)
+    sums.push((sums[sums.length - 1] ?? 0) + Math.min(30, Math.max(0, t)));
+  summed.set(calendar, sums);
+  return sums;
+}
+
+const YEAR_D = 365;
+const degreesRemembered = new Map<string, number>();
+/** Degree-days above 0 °C, capped at 30 °C a day, that a normal year of this climate gives between two dates. */
+export function normalDegrees(climateId: string, from: IsoDate, to: IsoDate): number {
+  if (to <= from) return 0;
+  const days = daysBetween(from, to);
+  // A date far back is whole normal years and the rest.
+  if (days > YEAR_D)
+    return (
+      Math.floor(days / YEAR_D) * normalDegrees(climateId, from, dateAfter(from, YEAR_D)) +
+      normalDegrees(climateId, from, dateAfter(from, days % YEAR_D))
+    );
+  const id = [climateId, from, to].join('|');
+  if (!degreesRemembered.has(id)) {
+    if (degreesRemembered.size >= REMEMBERED_MAX)
+      degreesRemembered.delete(degreesRemembered.keys().next().value as string);
+    degreesRemembered.set(
+      id,
+      seasonClock({ cropId: null, climateId, start: from, end: to, clockDate: from })
+        .meanTempC.slice(0, days)
+        .reduce((sum, t) => sum + Math.min(30, Math.max(0, t)), 0),
+    );
+  }
+  return degreesRemembered.get(id) ?? 0;
+}
+/** Degree-days from an autumn dressing to the start of drainage, where nobody knows the day: late summer 900, early autumn 500, late autumn 150 (chapter 2, 4.3 step 5). */
+export function degreesBeforeDrainage(date: IsoDate, latitude: number): number {
+  const month = northernMonth(date, latitude);
+  return month <= 8
+    ? 900
+    : month === 9 || (month === 10 && Number(date.slice(8)) <= 15)
+      ? 500
+      : 150;
+}
+
+/** Mean air temperature between two days, which stands in for soil temperature until a record exists. */
+export const meanTemperature = (calendar: SeasonCalendar, from: number, to: number): number => {
+  const days = calendar.clock.meanTempC.slice(Math.max(0, from), Math.max(from + 1, to));
+  return days.reduce((a, b) => a + b, 0) / Math.max(1, days.length);
+};

@@ -1,0 +1,437 @@
+import { LINE_ERROR } from '../budget/ledger';
+import { creditGreenManure, type GreenManureCredit } from '../budget/greenManure';
+import { creditLegumeTable, overlapCredit, type LegumeCredit } from '../budget/legumeTable';
+import { creditOrganicMatter } from '../budget/organicMatter';
+import { creditCropN, creditIrrigationWater, waterBrings } from '../budget/otherCredits';
+import { residueTieUp } from '../budget/residues';
+import { creditSoilNitrate, nitrateAfterWinter, type SoilNitrate } from '../budget/soilNitrate';
+import type { Crop } from '../book/crops';
+import { legumeOf } from '../book/legumes';
+import { textureGroup } from '../book/soils';
+import { entered, step } from '../why/step';
+import { isAutumn, meanTemperature, type SeasonCalendar } from './calendar';
+import { dayOf } from './days';
+import type { GreenManurePlan, Plan, PreviousLegume } from '../document/document';
+import type { LedgerLine } from './line';
+import { greenManureInput, sampledShare } from './greenManureTiming';
+import { attempt, type Problem } from './problem';
+import { bySchool } from './schoolCredit';
+
+export interface SoilCredits {
+  lines: LedgerLine[];
+  nitrate: SoilNitrate | null;
+  legume: LegumeCredit | null;
+  greenManure: GreenManureCredit | null;
+  omUsed: boolean;
+  omTestDepthCm: number;
+}
+const OM_N_TO_S = 8;
+const DEPOSITION_IN_TIME = 0.5;
+const blank = { p: null, k: null, s: null, struck: null, date: null } as const;
+
+function nitrateLine(nitrate: SoilNitrate, date: string | null): LedgerLine {
+  return {
+    ...blank,
+    id: 'soil_nitrate',
+    label: `Soil nitrate, 0-${nitrate.sampledToCm} cm`,
+    detail:
+      nitrate.why.id === 'credit.soil_nitrate.winter'
+        ? 'sampled in autumn: what the winter leaves'
+        : nitrate.extrapolated
+          ? 'deeper layer estimated'
+          : 'sampled',
+    kind: 'credit',
+    evidence: nitrate.extrapolated ? 'estimated' : 'measured',
+    date,
+    n: nitrate.soilNKgHa,
+    error: nitrate.extrapolated ? LINE_ERROR.nitrate_extrapolated : LINE_ERROR.nitrate,
+    why: { n: nitrate.why },
+  };
+}
+
+/** Volumetric water at field capacity (chapter 1, C2). */
+const FIELD_CAPACITY = { sand: 0.14, loam: 0.27, clay: 0.36, organic: 0.36 } as const;
+/** What a winter leaves of nitrate that was sampled before it; a sample of spring stays as it is. */
+function afterWinter(plan: Plan, crop: Crop, nitrate: SoilNitrate): SoilNitrate {
+  const { nitrateSampleDate: on } = plan.ground;
+  const { winterDrainageMm, harvestDate } = plan.season;
+  if (
+    on === null ||
+    winterDrainageMm === 0 ||
+    !isAutumn(on, plan.field.latitudeDeg) ||
+    (harvestDate ?? '9999') <= on
+  )
+    return nitrate;
+  const texture = textureGroup(plan.field.soilTextureId);
+  const sampledDepthCm = Math.min(nitrate.sampledToCm, crop.rootDepthCm);
+  // The share that leaches does not hang on how much there is.
+  const { leachedFrac } = nitrateAfterWinter({
+    drainageMm: winterDrainageMm,
+    theta: FIELD_CAPACITY[texture],
+    lossDepthCm: Math.max(crop.rootDepthCm, sampledDepthCm),
+    sampledDepthCm,
+    soilNAutumnKgHa: 0,
+  });
+  const springKgHa = nitrate.soilNKgHa * (1 - leachedFrac);
+  return {
+    ...nitrate,
+    soilNKgHa: springKgHa,
+    extrapolated: true,
+    why: step(
+      'credit.soil_nitrate.winter',
+      'Soil nitrate that the winter leaves',
+      springKgHa,
+      'kg/ha',
+      {
+        formula: `autumn nitrate x (1 - ${leachedFrac.toFixed(2)} leached): (D / (D + field capacity)) to the power of root depth less half the sampled depth`,
+        source: 'chapter 1, C2 (after Burns 1976)',
+        confidence: 'low',
+        inputs: [
+          nitrate.why,
+          entered('credit.soil_nitrate.drainage', 'Winter drainage', winterDrainageMm, 'mm'),
+        ],
+      },
+    ),
+  };
+}
+
+/** Days and temperature over which organic matter releases N to this crop. */
+function releaseWindow(
+  plan: Plan,
+  calendar: SeasonCalendar,
+): { days: number; tempC: number; from: number } {
+  const sampled =
+    plan.ground.nitrateLayers.length > 0 && plan.ground.nitrateSampleDate
+      ? dayOf(calendar, plan.ground.nitrateSampleDate)
+      : 0;
+  const from = Math.max(calendar.planting, sampled, 0);
+  const days = plan.season.releaseDays ?? Math.min(365, Math.max(30, calendar.uptakeEnd - from));
+  return {
+    days,
+    tempC: plan.season.soilTempSeasonC ?? Math.max(2, meanTemperature(calendar, from, from + days)),
+    from,
+  };
+}
+
+function organicMatterLine(plan: Plan, calendar: SeasonCalendar, omPct: number): LedgerLine {
+  const { days, tempC } = releaseWindow(plan, calendar);
+  const om = creditOrganicMatter({
+    omPct,
+    texture: textureGroup(plan.field.soilTextureId),
+    seasonDays: days,
+    soilTempSeasonC: tempC,
+    moistureClass: plan.season.moistureClass,
+  });
+  const sourced = (id: string, known: number | null, source: string) => {
+    const s = om.why.inputs.find((x) => x.id === `credit.organic_matter.${id}`);
+    if (s && known === null) Object.assign(s, { source, confidence: 'low' });
+  };
+  sourced('temp', plan.season.soilTempSeasonC, 'monthly normals of the farm’s climate');
+  sourced(
+    'days',
+    plan.season.releaseDays,
+    'from planting or the nitrate sample to the end of N uptake, by the stage clock',
+  );
+  const s = om.creditKgHa / OM_N_TO_S;
+  return {
+    ...blank,
+    id: 'om_mineralisation',
+    label: `Soil organic matter, ${omPct} %`,
+    detail: `${days} days at ${tempC.toFixed(1)} °C`,
+    kind: 'credit',
+    evidence: 'estimated',
+    n: om.creditKgHa,
+    s,
+    error: LINE_ERROR.om,
+    why: {
+      n: om.why,
+      s: step('credit.organic_matter.s', 'S from organic matter', s, 'kg/ha', {
+        formula: 'N released / 8',
+        source: 'chapter 1, S1',
+        confidence: 'medium',
+        inputs: [om.why],
+      }),
+    },
+  };
+}
+
+function legumeLine(previous: PreviousLegume, legume: LegumeCredit): LedgerLine {
+  const overlap = overlapCredit({ creditKgHa: legume.creditKgHa, overlap: previous.overlap });
+  const name = legumeOf(previous.legumeKey)[0]?.name ?? previous.legumeKey;
+  const stand =
+    legume.standClass === 'any'
+      ? 'grain taken'
+      : legume.standClass === 'failed'
+        ? 'failed stand'
+        : `${legume.standClass === 'poor' ? 'thin' : legume.standClass} stand`;
+  const carried = (previous.removedFracTops ?? 0) >= 0.5 ? ', cut and carried' : '';
+  return {
+    ...blank,
+    id: previous.yearsSinceKill < 2 ? 'legume_table_year1' : 'legume_table_year2_3',
+    label: `${name}, ${stand}${carried}`,
+    detail:
+      legume.derivedClass && previous.standClass && legume.standClass !== previous.standClass
+        ? `claimed ${previous.standClass}, counts say ${legume.standClass}`
+        : 'by table',
+    kind: 'credit',
+    evidence: 'by table',
+    date: previous.killDate,
+    n: overlap.creditKgHa,
+    error: LINE_ERROR.legume_table,
+    why: {
+      n:
+        overlap.s === 0
+          ? legume.why
+          : step('credit.legume.net', 'Legume credit', overlap.creditKgHa, 'kg/ha', {
+              formula: `credit x (1 - ${overlap.s}): that share is in the nitrate sample already`,
+              source: 'chapter 1, C12',
+              confidence: 'low',
+              inputs: [legume.why],
+            }),
+    },
+  };
+}
+
+/** A green manure that was weighed: a credit, less what a nitrate sample since its kill holds, or a debit where it ties N up. */
+function greenManureLine(plan: Plan, gm: GreenManurePlan, g: GreenManureCredit): LedgerLine {
+  const debit = g.debitKgHa > 0;
+  const s = debit ? 0 : sampledShare(plan, gm, g.cnRatio);
+  const n = debit ? g.debitKgHa : g.creditKgHa * (1 - s);
+  return {
+    ...blank,
+    id: debit ? 'green_manure_tie_up' : 'green_manure_measured',
+    label: debit ? 'Green manure ties up N' : `Green manure, ${gm.dmTHa} t DM/ha`,
+    detail: `C:N ${g.cnRatio.toFixed(0)}${gm.removedFracTops > 0 ? `, ${(100 * gm.removedFracTops).toFixed(0)} % carried off` : ''}${s > 0 ? `; the nitrate sample holds ${Math.round(100 * s)} %` : ''}`,
+    kind: debit ? 'debit' : 'credit',
+    evidence: gm.species.every((x) => x.nPct !== null) ? 'laboratory' : 'measured',
+    date: gm.killDate,
+    n,
+    error: LINE_ERROR.legume_measured,
+    why: {
+      n:
+        s === 0
+          ? g.why
+          : step('credit.green_manure.net', 'Green manure, after the sample', n, 'kg/ha', {
+              formula: `credit x (1 - ${s.toFixed(2)}): that share had been released by the nitrate sample`,
+              source: 'chapter 1, C12',
+              confidence: 'low',
+              inputs: [g.why],
+            }),
+    },
+  };
+}
+function residueLine(plan: Plan, r: NonNullable<Plan['residue']>): LedgerLine {
+  const t = residueTieUp({
+    residueLeftTDmHa: r.leftTDmHa,
+    residueNKgTDm: r.nKgTDm,
+    placement: r.placement,
+    incorporationLeadWeeks: r.leadWeeks,
+    soilTempSeasonC: plan.season.soilTempSeasonC,
+  });
+  const debit = t.debitKgHa > 0;
+  return {
+    ...blank,
+    id: debit ? 'residue_tie_up' : 'vegetable_residue_release',
+    label: debit ? 'Residues tie up N' : 'Residues give N',
+    detail: `${r.leftTDmHa} t DM/ha, C:N ${t.cnRatio.toFixed(0)}`,
+    kind: debit ? 'debit' : 'credit',
+    evidence: 'estimated',
+    n: debit ? t.debitKgHa : t.creditKgHa,
+    error: LINE_ERROR.residue,
+    why: { n: t.why },
+  };
+}
+
+/**
+ * Credits from soil, previous crop and water: each a line with its evidence. The credit matrix of the plan's school decides what may
+ * be subtracted; a line that the school already holds stays visible with 0.
+ */
+export function soilCreditLines(
+  plan: Plan,
+  crop: Crop,
+  calendar: SeasonCalendar | null,
+  problems: Problem[],
+): SoilCredits {
+  const { field, ground, season, previous } = plan;
+  const texture = textureGroup(field.soilTextureId);
+  const lines: LedgerLine[] = [];
+  const flags = {
+    nitrate_sampled: ground.nitrateLayers.length > 0,
+    regular: plan.schools.regularManure,
+    user_set: true,
+    in_sample: false,
+    same_previous_crop: true,
+    same_water_in_trials: false,
+    ...(plan.schools.trialsAfterLegume === null
+      ? {}
+      : {
+          calibrated_after_legume: plan.schools.trialsAfterLegume,
+          calibrated_after_it: plan.schools.trialsAfterLegume,
+        }),
+  };
+  const add = (line: LedgerLine | null, matrixLine: string) => {
+    if (line) lines.push(bySchool(plan, crop, line, matrixLine, flags));
+  };
+
+  const nitrate =
+    ground.nitrateLayers.length === 0
+      ? null
+      : attempt(problems, 'ground', () =>
+          afterWinter(
+            plan,
+            crop,
+            creditSoilNitrate({
+              rootDepthCm: crop.rootDepthCm,
+              layers: ground.nitrateLayers,
+              texture,
+              cropKey: crop.key,
+            }),
+          ),
+        );
+  if (nitrate) add(nitrateLine(nitrate, ground.nitrateSampleDate), 'soil_nitrate_preplant');
+
+  // A nodulated legume takes nothing off the sheet: its requirement is 0 and its credits would only be a surplus on paper.
+  const omPct = field.omPct;
+  const omUsed =
+    calendar !== null && omPct !== null && omPct <= 15 && texture !== 'organic' && crop.nReqKgT > 0;
+  if (omUsed)
+    add(
+      attempt(problems, 'budget', () => organicMatterLine(plan, calendar, omPct)),
+      'om_mineralisation',
+    );
+
+  let legume: LegumeCredit | null = null;
+  if (previous?.kind === 'legume') {
+    legume = attempt(problems, 'crop', () =>
+      creditLegumeTable({
+        ...previous,
+        texture,
+        killTiming: previous.killTiming,
+        tillage: previous.tillage,
+        climate: previous.climate,
+        standAge: previous.standAge,
+      }),
+    );
+    const grain = legumeOf(previous.legumeKey)[0]?.useType === 'grain_legume';
+    if (legume) {
+      const l = legume;
+      add(
+        attempt(problems, 'crop', () => legumeLine(previous, l)),
+        grain
+          ? 'grain_legume_previous'
+          : previous.yearsSinceKill < 2
+            ? 'legume_table_year1'
+            : 'legume_table_year2_3',
+      );
+    }
+  }
+  const greenManure =
+    previous?.kind === 'green_manure'
+      ? attempt(problems, 'crop', () => creditGreenManure(greenManureInput(plan, previous)))
+      : null;
+  if (previous?.kind === 'green_manure' && greenManure)
+    add(greenManureLine(plan, previous, greenManure), 'green_manure_measured');
+  const { residue } = plan;
+  if (residue) {
+    const line = attempt(problems, 'crop', () => residueLine(plan, residue));
+    if (line) add(line, line.kind === 'debit' ? 'residue_tie_up' : 'vegetable_residue_release');
+  }
+  const { cropN, irrigation } = plan;
+  if (cropN) {
+    const c = attempt(problems, 'crop', () => creditCropN({ cropKey: crop.key, ...cropN }));
+    if (c)
+      add(
+        {
+          ...blank,
+          id: 'crop_n_in_spring',
+          label: 'N already in the crop',
+          detail: 'taken up in autumn',
+          kind: 'credit',
+          evidence: cropN.cropNKgHa !== null ? 'measured' : 'estimated',
+          n: c.creditKgHa,
+          error: LINE_ERROR.nitrate,
+          why: { n: c.why },
+        },
+        'crop_n_in_spring',
+      );
+  }
+  if (irrigation) {
+    const w = attempt(problems, 'budget', () =>
+      creditIrrigationWater({
+        irrigationMm: irrigation.mm,
+        waterNo3nMgL: irrigation.no3nMgL,
+        shareBeforeRunDown: irrigation.shareBeforeRunDown,
+      }),
+    );
+    const brought = (x: 'k' | 's', mgL: number | null) =>
+      mgL === null
+        ? null
+        : attempt(problems, 'budget', () => waterBrings({ irrigationMm: irrigation.mm, mgL }));
+    const [k, s] = [brought('k', irrigation.kMgL), brought('s', irrigation.so4sMgL)];
+    const reason = (x: 'k' | 's', kg: number | null, mgL: number | null) =>
+      kg === null || mgL === null
+        ? {}
+        : {
+            [x]: step(`credit.irrigation.${x}`, `${x.toUpperCase()} of the water`, kg, 'kg/ha', {
+              formula: 'mm x mg/L x 0.01',
+              source: 'chapter 1, C8',
+              confidence: 'high',
+              inputs: [
+                entered(`credit.irrigation.${x}.mm`, 'Water', irrigation.mm, 'mm'),
+                entered(`credit.irrigation.${x}.mgl`, 'In the water', mgL, 'mg/L'),
+              ],
+            }),
+          };
+    if (w)
+      add(
+        {
+          ...blank,
+          id: 'irrigation_nitrate',
+          label: `Irrigation water, ${irrigation.mm} mm`,
+          detail: `${irrigation.no3nMgL} mg/L nitrate-N`,
+          kind: 'credit',
+          evidence: 'measured',
+          n: w.creditKgHa,
+          k,
+          s,
+          error: LINE_ERROR.irrigation,
+          why: {
+            n: w.why,
+            ...reason('k', k, irrigation.kMgL),
+            ...reason('s', s, irrigation.so4sMgL),
+          },
+        },
+        'irrigation_nitrate',
+      );
+  }
+  const [depN, depS] = [season.depositionNKgHa, season.depositionSKgHa];
+  if (depN !== null || depS !== null) {
+    const half = (x: number | null) => (x === null ? null : x * DEPOSITION_IN_TIME);
+    const reason = (x: 'n' | 's', v: number) =>
+      step(`credit.deposition.${x}`, 'Deposition', v * DEPOSITION_IN_TIME, 'kg/ha', {
+        formula: 'half of the year falls in the uptake window',
+        source: 'chapter 1, C10',
+        confidence: 'low',
+        inputs: [entered(`credit.deposition.${x}.year`, 'In a year', v, 'kg/ha')],
+      });
+    add(
+      {
+        ...blank,
+        id: 'deposition',
+        label: 'Deposition from the air',
+        detail: 'half of the year',
+        kind: 'credit',
+        evidence: 'entered',
+        n: half(depN),
+        s: half(depS),
+        error: LINE_ERROR.deposition,
+        why: {
+          ...(depN === null ? {} : { n: reason('n', depN) }),
+          ...(depS === null ? {} : { s: reason('s', depS) }),
+        },
+      },
+      'deposition',
+    );
+  }
+  return { lines, nitrate, legume, greenManure, omUsed, omTestDepthCm: field.omDepthCm };
+}

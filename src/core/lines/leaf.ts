@@ -1,0 +1,394 @@
+import { z } from 'zod';
+import { tetanyRatio } from '../ground/secondary';
+import { herbageRules } from '../ground/secondaryRules';
+import { num } from '../quantity/input';
+import { Refusal } from '../quantity/refusal';
+import { crosswalkOf } from '../book/crops';
+import { tissueNutrientOf, type LeafStandards, type SamplingProtocol } from '../book/leafStandards';
+import { judge, type Warning } from '../rules/rule';
+import { classConfidence, classifyLeaf, mostLimiting, type LeafClass } from '../tissue/classify';
+import type { LeafLimits } from '../tissue/limits';
+import {
+  contamination,
+  decimalCheck,
+  lessThan,
+  toCoreUnit,
+  unitCheck,
+  type Flag,
+} from '../tissue/reading';
+import { leafReadingRules, leafSampleRules } from '../tissue/rules';
+import { findStandard, standardsFor } from '../tissue/standard';
+import { entered, fromTable, step, type Step } from '../why/step';
+
+/** A leaf sample as the laboratory reported it. */
+export const leafSampleSchema = z.strictObject({
+  id: z.string().min(1).max(60),
+  date: z.iso.date({ error: 'a calendar date, YYYY-MM-DD' }),
+  part: z.string({ error: 'a plant part' }).min(1).max(60),
+  bbch: num({ label: 'Growth stage (BBCH)', unit: '', min: 0, max: 99 }),
+  system: z.string().max(40).nullable(),
+  nOrgans: num({ label: 'Leaves or plants in the sample', unit: '', min: 1, max: 1000 }).nullable(),
+  washed: z.enum(['no', 'distilled', 'tap']),
+  sprayElements: z.array(z.string().max(4)).max(10),
+  daysSinceSpray: num({ label: 'Days since the spray', unit: 'd', min: 0, max: 400 }).nullable(),
+  role: z.enum(['survey', 'affected', 'unaffected']),
+  values: z
+    .array(
+      z.strictObject({
+        nutrient: z.string().min(1).max(8),
+        reported: z
+          .string({ error: 'a number, or <number' })
+          .trim()
+          .min(1, { error: 'a number, or <number' })
+          .max(20),
+        unit: z.string().min(1).max(10),
+      }),
+    )
+    .max(25),
+});
+export type LeafSample = z.infer<typeof leafSampleSchema>;
+
+export interface LeafResult {
+  nutrient: string;
+  reported: string;
+  unit: string;
+  value: number | null;
+  coreUnit: string;
+  limits: LeafLimits | null;
+  cls:
+    LeafClass | 'deficient' | 'low_or_deficient' | 'below_sufficient' | 'not_classifiable' | null;
+  score: number | null;
+  wording: string;
+  /** Dust, spray or tap water hide the plant: shown, not counted. */
+  blocked: boolean;
+  refused: string | null;
+  why: Step | null;
+  warnings: Warning[];
+}
+export interface LeafAssessment {
+  refused: {
+    message: string;
+    choices: {
+      part: string;
+      partLabel: string;
+      stageLabel: string;
+      bbchFrom: number;
+      bbchTo: number;
+    }[];
+  } | null;
+  standard: {
+    setId: string;
+    how: string;
+    stageLabel: string;
+    partLabel: string;
+    protocol: SamplingProtocol | null;
+  } | null;
+  results: LeafResult[];
+  order: string[];
+  coLimiting: string[];
+  warnings: Warning[];
+}
+
+const number = (reported: string): number | null =>
+  /^-?\d+([.,]\d+)?$/.test(reported.trim()) ? Number(reported.trim().replace(',', '.')) : null;
+
+interface Context {
+  cropKey: string;
+  areaHa: number;
+  perennial: boolean;
+  legume: boolean;
+  /** Grazed or cut for stock: the ratio of K to Ca and Mg is read as well. */
+  herbage: boolean;
+}
+
+function readOne(
+  standards: LeafStandards,
+  tissueCrop: string,
+  sample: LeafSample,
+  v: LeafSample['values'][number],
+  context: Context,
+): LeafResult {
+  const base: LeafResult = {
+    nutrient: v.nutrient,
+    reported: v.reported,
+    unit: v.unit,
+    value: null,
+    coreUnit: v.unit,
+    limits: null,
+    cls: null,
+    score: null,
+    wording: '',
+    blocked: false,
+    refused: null,
+    why: null,
+    warnings: [],
+  };
+  try {
+    const nutrient = tissueNutrientOf(v.nutrient);
+    const has = standards.ranges.some(
+      (r) => r.crop === tissueCrop && r.part === sample.part && r.nutrient === v.nutrient,
+    );
+    if (!has) {
+      // A marker of dust such as Al, or a nutrient that this standard does not hold: kept and used in the checks, never classed.
+      const plain = number(v.reported);
+      return plain === null
+        ? v.reported.trim().startsWith('<')
+          ? base
+          : {
+              ...base,
+              refused: `${v.nutrient} = ${v.reported} is not a number: write for example 2.5 or <0.5.`,
+            }
+        : {
+            ...base,
+            value: toCoreUnit({ nutrient: v.nutrient, value: plain, unit: v.unit }).value,
+            coreUnit: nutrient.coreUnit,
+          };
+    }
+    const found = findStandard(standards.ranges, {
+      crop: tissueCrop,
+      part: sample.part,
+      bbch: sample.bbch,
+      nutrient: v.nutrient,
+      system: sample.system,
+    });
+    const { limits } = found;
+    if (v.reported.trim().startsWith('<')) {
+      const censored = lessThan({
+        nutrient: v.nutrient,
+        reported: v.reported,
+        unit: v.unit,
+        limits,
+      });
+      return {
+        ...base,
+        coreUnit: nutrient.coreUnit,
+        limits,
+        cls: censored.cls,
+        wording: 'under the method’s limit',
+      };
+    }
+    const typed = number(v.reported);
+    if (typed === null)
+      return {
+        ...base,
+        limits,
+        refused: `${v.nutrient} = ${v.reported} is not a number: write for example 2.5 or <0.5.`,
+      };
+    const { value } = toCoreUnit({ nutrient: v.nutrient, value: typed, unit: v.unit });
+    if (value > nutrient.refuseAbove)
+      return {
+        ...base,
+        limits,
+        refused: `${v.nutrient} = ${v.reported} ${v.unit} is outside 0 to ${nutrient.refuseAbove} ${nutrient.coreUnit}.`,
+      };
+    const unit = unitCheck({ nutrient: v.nutrient, value: typed, unit: v.unit, limits });
+    const reading = classifyLeaf(value, limits);
+    const sure =
+      value > 0 && limits.sl > 0
+        ? classConfidence({ value, limit: limits.sl, combinedCvPct: nutrient.combinedCvPct })
+        : null;
+    const warnings = judge(
+      leafReadingRules,
+      {
+        nutrient: v.nutrient,
+        cls: reading.cls,
+        p: sure?.pBelowLimit ?? 0,
+        unit,
+        typed: `${v.reported} ${v.unit}`,
+        decimal: decimalCheck({ nutrient: v.nutrient, value, limits }).suggested,
+        weakStandard: found.confidence === 'low',
+        legume: context.legume,
+      },
+      v.nutrient,
+    );
+    const id = `leaf.${v.nutrient.toLowerCase()}`;
+    // A weak standard caps the wording.
+    const wording = sure
+      ? found.confidence === 'low' && sure.wording === 'clearly'
+        ? 'probably'
+        : sure.wording
+      : '';
+    return {
+      ...base,
+      value,
+      coreUnit: nutrient.coreUnit,
+      limits,
+      cls: reading.cls,
+      score: reading.score,
+      wording,
+      warnings,
+      // An impossible figure is shown, never counted.
+      blocked: unit.result === 'stop',
+      why: step(id, `${v.nutrient} class`, reading.cls.replace('_', ' '), '', {
+        formula: 'value against the range of this crop, part and stage; both ends are sufficient',
+        school: 'sufficiency range',
+        source: found.row.source,
+        confidence: found.confidence,
+        note:
+          [found.row.note, found.how === 'interpolated' ? 'limits taken between two stages' : '']
+            .filter(Boolean)
+            .join('; ') || undefined,
+        inputs: [
+          entered(
+            `${id}.value`,
+            'Leaf value',
+            value,
+            nutrient.coreUnit,
+            nutrient.coreUnit === v.unit ? undefined : `${v.reported} ${v.unit} as reported`,
+          ),
+          fromTable(`${id}.low`, 'Sufficient from', limits.sl, nutrient.coreUnit, found.row),
+          fromTable(`${id}.high`, 'Sufficient to', limits.sh, nutrient.coreUnit, found.row),
+          ...(limits.d === null
+            ? []
+            : [
+                fromTable(
+                  `${id}.deficient`,
+                  'Deficient below',
+                  limits.d,
+                  nutrient.coreUnit,
+                  found.row,
+                ),
+              ]),
+          ...(sure
+            ? [
+                step(
+                  `${id}.p`,
+                  'Chance that the true value lies below the range',
+                  sure.pBelowLimit,
+                  '',
+                  {
+                    formula: `normal, variation ${nutrient.combinedCvPct} %`,
+                    source: nutrient.source,
+                  },
+                ),
+              ]
+            : []),
+        ],
+      }),
+    };
+  } catch (e) {
+    if (e instanceof Refusal) return { ...base, refused: e.message };
+    throw e;
+  }
+}
+
+const tetany = (k: number | null, ca: number | null, mg: number | null): Warning[] =>
+  k !== null && ca !== null && mg !== null && ca > 0 && mg > 0
+    ? judge(herbageRules, { ratio: tetanyRatio({ k, ca, mg }).value })
+    : [];
+
+/** Reads a leaf sample against the standard for its crop, part and stage. A wrong part or stage is refused with the right choices. */
+export function assessLeaf(
+  standards: LeafStandards,
+  sample: LeafSample,
+  context: Context,
+): LeafAssessment {
+  const tissueCrop = crosswalkOf(context.cropKey).tissueCrop;
+  const none: LeafAssessment = {
+    refused: null,
+    standard: null,
+    results: [],
+    order: [],
+    coLimiting: [],
+    warnings: [],
+  };
+  if (!tissueCrop)
+    return {
+      ...none,
+      refused: {
+        message: 'There is no leaf standard for this crop: compare a good and a bad area instead.',
+        choices: [],
+      },
+    };
+  const choices = standardsFor(standards.ranges, tissueCrop);
+  let standard: ReturnType<typeof findStandard>;
+  try {
+    const anyNutrient =
+      standards.ranges.find((r) => r.crop === tissueCrop && r.part === sample.part)?.nutrient ??
+      'N';
+    standard = findStandard(standards.ranges, {
+      crop: tissueCrop,
+      part: sample.part,
+      bbch: sample.bbch,
+      nutrient: anyNutrient,
+      system: sample.system,
+    });
+  } catch (e) {
+    if (!(e instanceof Refusal)) throw e;
+    return { ...none, refused: { message: e.message, choices } };
+  }
+  const results = sample.values.map((v) => readOne(standards, tissueCrop, sample, v, context));
+  const valueOf = (x: string) => results.find((r) => r.nutrient === x)?.value ?? null;
+  const upper = Object.fromEntries(
+    (['Fe', 'Mn', 'Zn', 'Cu'] as const).flatMap((x) => {
+      const l = results.find((r) => r.nutrient === x)?.limits;
+      return l ? [[x, l.sh]] : [];
+    }),
+  );
+  const flags: Flag[] = contamination({
+    Al: valueOf('Al'),
+    Ti: valueOf('Ti'),
+    Fe: valueOf('Fe'),
+    Mn: valueOf('Mn'),
+    Zn: valueOf('Zn'),
+    Cu: valueOf('Cu'),
+    washed: sample.washed,
+    sprayElements: (sample.daysSinceSpray ?? 99) < 14 ? sample.sprayElements : [],
+    upper,
+  });
+  const hidden = new Set(
+    flags.flatMap(([kind, level, what]) =>
+      kind === 'soil_dust'
+        ? level === 'stop'
+          ? ['Fe', 'Al']
+          : []
+        : kind === 'tap_water'
+          ? ['Ca', 'Mg', 'Na', 'Cl']
+          : kind === 'spray_residue_declared'
+            ? [what]
+            : [],
+    ),
+  );
+  for (const r of results) if (hidden.has(r.nutrient)) r.blocked = true;
+  const usable = results.filter(
+    (r) => r.value !== null && r.limits !== null && !r.blocked && r.refused === null,
+  );
+  const order = mostLimiting({
+    ranges: standards.ranges,
+    setId: standard.row.setId,
+    values: Object.fromEntries(usable.map((r) => [r.nutrient, r.value ?? 0])),
+  });
+  const protocol =
+    standards.protocols.find((p) => p.protocolId === standard.row.protocolId) ?? null;
+  return {
+    refused: null,
+    standard: {
+      setId: standard.setId,
+      how: standard.how,
+      stageLabel: standard.row.stageLabel,
+      partLabel: standard.row.partLabel,
+      protocol,
+    },
+    results,
+    order: order.short,
+    coLimiting: order.coLimiting,
+    warnings: [
+      ...judge(leafSampleRules, {
+        how: standard.how,
+        window: `${standard.row.bbchFrom}-${standard.row.bbchTo}`,
+        nOrgans: sample.nOrgans,
+        minCount: protocol?.minCount ?? 15,
+        areaHa: context.areaHa,
+        perennial: context.perennial,
+        flags,
+        daysSinceSpray: sample.daysSinceSpray,
+        short: order.short,
+        missing: ['N', 'P', 'K'].filter((x) => !results.some((r) => r.nutrient === x)),
+        Al: valueOf('Al'),
+        Fe: valueOf('Fe'),
+      }),
+      ...(context.herbage ? tetany(valueOf('K'), valueOf('Ca'), valueOf('Mg')) : []),
+      ...results.flatMap((r) => r.warnings),
+    ],
+  };
+}

@@ -1,0 +1,62 @@
+import { creditAllowed } from '../budget/matrix';
+import { creditDelta } from '../budget/otherCredits';
+import type { Crop } from '../book/crops';
+import { step } from '../why/step';
+import type { Plan } from '../document/document';
+import type { LedgerLine } from './line';
+import { nSchoolOf, SCHOOL_NAMES } from './requirementLine';
+
+export const COUNTED_BY_SAMPLE = 'counted by the nitrate sample';
+/** Mean N that the trials' own crops held in spring, kg/ha (chapter 1, matrix). */
+const TRIAL_CROP_N = { cereals: 20, canola: 50 } as const;
+/** A line under the school of the plan: what the school holds already stays visible and counts nothing. */
+export function bySchool(
+  plan: Plan,
+  crop: Crop,
+  line: LedgerLine,
+  matrixLine: string,
+  flags: Record<string, boolean>,
+): LedgerLine {
+  const school = nSchoolOf(plan, crop);
+  const { state } = creditAllowed({ line: matrixLine, school, flags });
+  if (state === 'allowed' || line.n === null) return line;
+  const name = SCHOOL_NAMES[school];
+  const given = line.n;
+  const held = (n: number, detail: string, formula: string): LedgerLine => ({
+    ...line,
+    n,
+    heldN: given,
+    detail,
+    why: {
+      ...line.why,
+      n: step(`credit.${line.id}.school`, line.label, n, 'kg/ha', {
+        formula,
+        school: name,
+        source: 'chapter 1, 5.6 (credit matrix)',
+        confidence: 'high',
+        inputs: line.why.n ? [line.why.n] : [],
+      }),
+    },
+  });
+  if (state === 'delta') {
+    const mean =
+      matrixLine === 'crop_n_in_spring'
+        ? crop.key === 'winter_canola'
+          ? TRIAL_CROP_N.canola
+          : TRIAL_CROP_N.cereals
+        : plan.schools.calNo3KgHa;
+    return held(
+      creditDelta({ measuredKgHa: line.n, calNo3KgHa: mean }).creditKgHa,
+      `beyond the ${mean} kg that the trials held`,
+      `what lies above the trials’ mean of ${mean} kg/ha`,
+    );
+  }
+  if (state === 'zero') return held(0, COUNTED_BY_SAMPLE, 'the nitrate sample already holds it');
+  return held(
+    0,
+    state === 'feeds_school'
+      ? `sets the ${name}, not a line of its own`
+      : `inside the ${name} figure`,
+    `the ${name} figure holds it already: taking it off again would under-feed the crop by ${line.n.toFixed(0)} kg/ha`,
+  );
+}

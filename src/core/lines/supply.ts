@@ -1,0 +1,142 @@
+import { availablePct, deliveredBy, type PerNutrient } from '../nitrogen/product';
+import { passRules, type PassFacts } from '../nitrogen/rules';
+import { stopCheck } from '../nitrogen/split';
+import { refuse } from '../quantity/refusal';
+import { cropParamsOf } from '../book/stages';
+import { soilOf } from '../book/soils';
+import { doseLimit, fertiliserOf, placementOf, type Fertiliser } from '../book/fertilisers';
+import { judge, type Warning } from '../rules/rule';
+import { entered, fromTable, step, type Step } from '../why/step';
+import { isAutumn, stageAt, type SeasonCalendar } from './calendar';
+import { inPeriod } from './days';
+import type { FertiliserPass, Plan } from '../document/document';
+import { attempt, type Problem } from './problem';
+
+export interface AssessedPass {
+  pass: FertiliserPass;
+  product: Fertiliser;
+  delivered: PerNutrient;
+  cost: number;
+  demoPrice: boolean;
+  stageBbch: string | null;
+  warnings: Warning[];
+  why: Step;
+}
+export interface Supply {
+  passes: AssessedPass[];
+  total: PerNutrient;
+  cost: number;
+}
+
+/** What each fertiliser pass brings, costs and risks. A pass dated before the season is refused by name. */
+export function assessSupply(
+  plan: Plan,
+  calendar: SeasonCalendar | null,
+  problems: Problem[],
+): Supply {
+  const soil = attempt(problems, 'ground', () => soilOf(plan.field.soilTextureId));
+  const splitClass = soil?.splitClass ?? 'medium';
+  const limit = doseLimit('soil_applied', splitClass);
+  const known = plan.passes.flatMap(
+    (pass) =>
+      attempt(problems, 'supply', () => {
+        const product = fertiliserOf(pass.productId);
+        placementOf(pass.placementId);
+        if (pass.date < plan.season.startDate)
+          refuse(
+            'inconsistent',
+            'date',
+            `date = ${pass.date} lies before the season, which begins on ${plan.season.startDate}.`,
+            { value: pass.date, allowed: `${plan.season.startDate} or later` },
+          );
+        if (plan.season.harvestDate && pass.date > plan.season.harvestDate)
+          refuse(
+            'inconsistent',
+            'date',
+            `date = ${pass.date} lies after the harvest on ${plan.season.harvestDate}.`,
+            { value: pass.date, allowed: `up to ${plan.season.harvestDate}` },
+          );
+        return { pass, product, delivered: deliveredBy(product, pass.productKgHa) };
+      }) ?? [],
+  );
+  const nTotal = known.reduce((s, k) => s + k.delivered.n, 0);
+  const largest = Math.max(0, ...known.map((k) => k.delivered.n));
+  const crop = calendar?.crop;
+  const passes = known.map(({ pass, product, delivered }): AssessedPass => {
+    const stageBbch = calendar ? stageAt(calendar, pass.date) : null;
+    const price = pass.pricePerT ?? product.pricePerTDemo;
+    const dose = pass.placementId.startsWith('fertigation_drip')
+      ? Infinity
+      : (limit?.maxSingleDoseKgHa ?? Infinity);
+    const facts: PassFacts = {
+      product,
+      nKgHa: delivered.n,
+      placementId: pass.placementId,
+      autumn:
+        isAutumn(pass.date, plan.field.latitudeDeg) &&
+        pass.date < (plan.season.harvestDate ?? '9999'),
+      winterDrainageMm: plan.season.winterDrainageMm,
+      splitClass,
+      maxDoseKgHa: dose,
+      warnAboveKgHa: pass.placementId.startsWith('fertigation_drip')
+        ? Infinity
+        : (limit?.warnAboveKgHa ?? Infinity),
+      stop:
+        calendar?.seasonCropId && stageBbch
+          ? stopCheck({
+              cropId: calendar.seasonCropId,
+              use: plan.season.use,
+              bbch: stageBbch,
+              foliar: pass.placementId === 'foliar_spray',
+            })
+          : null,
+      stageBbch,
+      cropName: crop?.name ?? 'the crop',
+      cereal:
+        crop?.group === 'cereal' &&
+        !crop.key.startsWith('maize') &&
+        crop.key !== 'sorghum_grain' &&
+        crop.key !== 'rice',
+      maize: crop?.key.startsWith('maize') ?? false,
+      mainDressing: delivered.n === largest && delivered.n > 0,
+      shareOfPlan: nTotal > 0 ? delivered.n / nTotal : 0,
+      beforeSowing: stageBbch === null,
+      closedPeriod:
+        product.nTotalPct > 0
+          ? (plan.farm.closedPeriods.find((p) => inPeriod(pass.date, p)) ?? null)
+          : null,
+      chlorideSensitive: calendar?.seasonCropId
+        ? cropParamsOf(calendar.seasonCropId)?.chlorideSensitive === 1
+        : false,
+      certified:
+        plan.field.certification === 'organic' || plan.field.certification === 'in_conversion',
+    };
+    const id = `supply.pass.${pass.id}`;
+    const pct = availablePct(product);
+    return {
+      pass,
+      product,
+      delivered,
+      cost: (pass.productKgHa * price) / 1000,
+      demoPrice: pass.pricePerT === null,
+      stageBbch,
+      warnings: judge(passRules, facts, product.name),
+      why: step(id, `N of ${product.name}`, delivered.n, 'kg/ha', {
+        formula: 'product x available N by weight',
+        source: product.source,
+        confidence: product.confidence,
+        note: product.notes ?? undefined,
+        inputs: [
+          entered(`${id}.rate`, 'Product', pass.productKgHa, 'kg/ha'),
+          fromTable(`${id}.n`, 'Available N', pct.n, '%', product),
+        ],
+      }),
+    };
+  });
+  const sum = (x: keyof PerNutrient) => passes.reduce((s, p) => s + p.delivered[x], 0);
+  return {
+    passes,
+    total: { n: sum('n'), p: sum('p'), k: sum('k'), s: sum('s') },
+    cost: passes.reduce((s, p) => s + p.cost, 0),
+  };
+}

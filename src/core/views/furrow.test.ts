@@ -1,0 +1,98 @@
+import { describe, expect, it } from 'vitest';
+import { assess } from '../assessment/assess';
+import { DEMO_FARMS } from '../../demo/scenario';
+import { terraceShortWorked } from '../../demo/terraceShortWorked';
+import type { Plan } from '../document/document';
+import { furrowSection, supplyBetween } from './furrow';
+import { proposeSplit } from './splitProposal';
+import { Refusal } from '../quantity/refusal';
+
+const plan = terraceShortWorked();
+const section = furrowSection(plan, assess(plan));
+const id = (k: number) => `p${k}`;
+
+describe('furrow section', () => {
+  it('gives at harvest what the budget counts, no more', () => {
+    const a = assess(plan);
+    const total = a.sums.n.credits + a.sums.n.applied + a.sums.n.planned;
+    expect(section?.supply.at(-1)).toBeCloseTo(total, 0);
+  });
+  it('demand is the uptake of the counted yield, rising all season', () => {
+    expect(section?.demandTotal).toBeCloseTo(3.85 * 65, 6);
+    expect(section?.demand.every((d, i, all) => i === 0 || d >= (all[i - 1] ?? 0) - 1e-9)).toBe(
+      true,
+    );
+  });
+  it('no source takes back what it gave, and each ends at its total', () => {
+    for (const s of section?.strata ?? []) {
+      expect(
+        s.given.every((g, i) => i === 0 || g >= (s.given[i - 1] ?? 0) - 1e-6),
+        s.id,
+      ).toBe(true);
+      expect(s.given.at(-1), s.id).toBeCloseTo(s.total, 6);
+    }
+  });
+  it('a pass gives nothing before its date', () => {
+    const pass = section?.strata.find((s) => s.id === 'pass.worked-2');
+    const before = section?.days.findIndex((d) => d >= 221) ?? 0;
+    expect(pass?.given[before - 2]).toBe(0);
+  });
+  it('soil supply between dates adds up to all sources but fertiliser', () => {
+    const between = supplyBetween(section as NonNullable<typeof section>, [
+      '2027-03-25',
+      '2027-05-10',
+    ]);
+    expect(between).toHaveLength(3);
+    expect(between.reduce((x, y) => x + y, 0)).toBeCloseTo(
+      section?.strata.filter((s) => s.kind !== 'fertiliser').reduce((t, s) => t + s.total, 0) ?? 0,
+      6,
+    );
+  });
+  it('draws a closed period that the season touches twice as two stretches', () => {
+    const low = DEMO_FARMS[0].fields[0]?.seasons[0] as Plan;
+    expect(furrowSection(low, assess(low))?.closed).toHaveLength(2);
+  });
+  it('shows a nodulated bean fed from the air', () => {
+    const bean = DEMO_FARMS[0].fields.find((f) => f.key === 'rookery')?.seasons[0] as Plan;
+    const s = furrowSection(bean, assess(bean));
+    expect(s?.strata.at(-1)?.id).toBe('fixation');
+    expect(s?.shortest).toBeNull();
+  });
+  it('is absent until crop and dates are known', () => {
+    const open = { ...plan, season: { ...plan.season, harvestDate: null } };
+    expect(furrowSection(open, assess(open))).toBeNull();
+  });
+});
+
+describe('split proposal', () => {
+  it('places the N that is left in 5 kg steps, with dates by stage', () => {
+    const split = proposeSplit({ ...plan, passes: [] }, 'can_27', id);
+    expect(split.passes.map((p) => p.placementId)).toEqual([
+      'broadcast_incorporated',
+      'broadcast_surface',
+    ]);
+    const n = split.passes.reduce((s, p) => s + p.productKgHa * 0.27, 0);
+    expect(Math.abs(n - 107.93)).toBeLessThan(4);
+    expect(split.passes[0]?.date).toBe('2027-03-25');
+    expect(split.unplacedKgHa).toBe(0);
+  });
+  it('keeps what is done already and splits the rest', () => {
+    const done = {
+      ...plan,
+      passes: plan.passes.slice(0, 1).map((p) => ({ ...p, status: 'done' as const })),
+    };
+    const n = proposeSplit(done, 'can_27', id).passes.reduce((s, p) => s + p.productKgHa * 0.27, 0);
+    expect(Math.abs(n - (107.93 - 37.8))).toBeLessThan(4);
+  });
+  it('refuses when nothing worth a pass is left, and for a crop without stages', () => {
+    expect(() =>
+      proposeSplit(
+        { ...plan, season: { ...plan.season, yieldGoalTHa: 30 }, passes: [] },
+        'can_27',
+        id,
+      ),
+    ).toThrow(Refusal);
+    const currant = DEMO_FARMS[2].fields.find((f) => f.key === 'currant-rows')?.seasons[0] as Plan;
+    expect(() => proposeSplit(currant, 'can_27', id)).toThrow(/no stage table/);
+  });
+});

@@ -1,0 +1,168 @@
+import { cropOf } from '../book/crops';
+import { withLibrary } from '../book/library';
+import { placementOf } from '../book/fertilisers';
+import { extractantName, nutrientSymbol } from '../book/soilTests';
+import { asLines, weakest, type Step } from '../why/step';
+import type { Assessment } from '../assessment/assess';
+import type { Plan } from '../document/document';
+import { NUTRIENT_KEYS, type LedgerLine, type NutrientKey } from '../lines/line';
+import { wholeKilograms, type Amounts } from './wholeKilograms';
+
+export interface SheetRow extends Amounts {
+  id: string;
+  label: string;
+  detail: string;
+  kind: LedgerLine['kind'];
+  struck: string | null;
+}
+export interface SheetTotal extends Record<NutrientKey, number> {
+  kind: 'to_bring' | 'planned' | 'balance';
+  label: string;
+}
+
+/** The plan sheet as it was shown on the day: words and figures ready to print, so that an agreed version reads the same for ever. */
+export interface SheetDocument {
+  farm: string;
+  field: string;
+  areaHa: number;
+  season: string;
+  crop: string;
+  asOf: string;
+  rows: SheetRow[];
+  totals: SheetTotal[];
+  organics: {
+    date: string;
+    material: string;
+    rate: string;
+    status: string;
+    n: number;
+    detail: string;
+  }[];
+  passes: {
+    date: string;
+    stage: string;
+    product: string;
+    rateKgHa: number;
+    totalKg: number;
+    n: number;
+    p: number;
+    k: number;
+    s: number;
+    cost: number;
+    placement: string;
+    status: string;
+  }[];
+  ground: { label: string; value: string; cls: string }[];
+  reasons: { label: string; text: string[]; confidence: string }[];
+  cautions: { level: string; message: string; action: string }[];
+  costPerHa: number;
+  demoPrices: boolean;
+  limiting: string | null;
+}
+
+const CLASS_WORDS = (cls: string) => cls.replace('_', ' ');
+/** A why-tree cut to what fits a printed line. */
+const short = (tree: Step): string[] => asLines(tree).slice(0, 5);
+
+/** The sheet to print, to agree and to freeze. */
+export const buildSheet = (plan: Plan, a: Assessment): SheetDocument =>
+  withLibrary(plan.farm.library, () => sheetOf(plan, a));
+
+function sheetOf(plan: Plan, a: Assessment): SheetDocument {
+  const crop = plan.season.cropKey ? cropOf(plan.season.cropKey) : null;
+  const rounded = wholeKilograms(a.lines);
+  const total = (
+    kind: SheetTotal['kind'],
+    label: string,
+    of: (x: NutrientKey) => number,
+  ): SheetTotal => ({
+    kind,
+    label,
+    ...(Object.fromEntries(NUTRIENT_KEYS.map((x) => [x, of(x)])) as Record<NutrientKey, number>),
+  });
+  const net = Object.fromEntries(
+    NUTRIENT_KEYS.map((x) => [
+      x,
+      [...rounded.values()].reduce((s, r) => s + (r[x] ?? 0), 0) -
+        (x === 'n' ? Math.round(a.sums.n.fixation) : 0),
+    ]),
+  ) as Record<NutrientKey, number>;
+  const planned = Object.fromEntries(
+    NUTRIENT_KEYS.map((x) => [x, Math.round(a.sums[x].planned)]),
+  ) as Record<NutrientKey, number>;
+  return {
+    farm: plan.farm.name,
+    field: plan.field.name,
+    areaHa: plan.field.areaHa,
+    season: plan.season.label,
+    crop: crop ? `${crop.name}, ${plan.season.yieldGoalTHa ?? '-'} t/ha` : 'no crop chosen',
+    asOf: plan.asOf,
+    rows: a.lines.map((l) => ({
+      id: l.id,
+      label: l.label,
+      detail: l.detail,
+      kind: l.kind,
+      struck: l.struck,
+      ...(rounded.get(l.id) as Amounts),
+    })),
+    totals: [
+      total('to_bring', 'Still to bring', (x) => Math.max(0, net[x])),
+      total('planned', 'Planned passes', (x) => planned[x]),
+      total('balance', 'Over (+) or short (−) after the plan', (x) => planned[x] - net[x]),
+    ],
+    organics: a.organics.map((o) => ({
+      date: o.app.date,
+      material: o.material.name,
+      rate: `${o.app.rate} ${o.app.rateUnit === 'm3_ha' ? 'm3/ha' : 't/ha'}`,
+      status: o.app.status,
+      n: Math.round(o.nKgHa),
+      detail: `${Math.round(o.loss.lossFrac * 100)} % of the ammonium lost`,
+    })),
+    passes: a.supply.passes.map((p) => ({
+      date: p.pass.date,
+      stage: p.stageBbch ? `BBCH ${p.stageBbch}` : '',
+      product: p.product.name,
+      rateKgHa: p.pass.productKgHa,
+      totalKg: Math.ceil(p.pass.productKgHa * plan.field.areaHa),
+      n: Math.round(p.delivered.n),
+      p: Math.round(p.delivered.p),
+      k: Math.round(p.delivered.k),
+      s: Math.round(p.delivered.s),
+      cost: p.cost,
+      placement: placementOf(p.pass.placementId).name,
+      status: p.pass.status,
+    })),
+    ground: [
+      ...(a.ground.planning
+        ? [
+            {
+              label: 'pH to plan with',
+              value: a.ground.planning.ph.toFixed(1),
+              cls: a.ground.gate?.verdict ?? 'no crop chosen',
+            },
+          ]
+        : []),
+      ...a.ground.readings.map((r) => ({
+        label: `${nutrientSymbol(r.reading.nutrient)}, ${extractantName(r.reading.extractant)}`,
+        value: `${r.reading.belowDetection ? 'under ' : ''}${r.reading.value} ${r.reading.unit.replace('_', '/')}`,
+        cls: r.classified ? CLASS_WORDS(r.classified.cls) : 'no class',
+      })),
+    ],
+    reasons: a.lines
+      .filter((l) => l.struck === null && l.why.n)
+      .map((l) => ({
+        label: l.label,
+        text: short(l.why.n as Step),
+        confidence: weakest(l.why.n as Step),
+      })),
+    cautions: a.warnings
+      .filter((w) => w.level !== 'info')
+      .map(({ level, message, action }) => ({ level, message, action })),
+    costPerHa: a.supply.cost,
+    demoPrices: a.supply.passes.some((p) => p.demoPrice),
+    limiting:
+      a.limiting && a.limiting.limiting !== 'N' && (a.limiting.relativeYields[0]?.ry ?? 1) < 0.95
+        ? `${a.limiting.limiting} holds the crop at ${Math.round((a.limiting.relativeYields[0]?.ry ?? 1) * 100)} %`
+        : null,
+  };
+}

@@ -1,0 +1,53 @@
+import { parse } from 'csv-parse/sync';
+import { describe, expect, it } from 'vitest';
+import { assess } from '../assessment/assess';
+import { terraceShortWorked } from '../../demo/terraceShortWorked';
+import { buildSheet } from './sheet';
+import { sheetCsv } from './sheetCsv';
+import type { Plan } from '../document/document';
+
+const rowsOf = (plan: Plan) =>
+  parse(sheetCsv(buildSheet(plan, assess(plan))), {
+    relax_column_count: true,
+    skip_empty_lines: true,
+  }) as string[][];
+const worked = terraceShortWorked();
+
+describe('the sheet as CSV', () => {
+  it('adds up in each column, to what is still to bring', () => {
+    const rows = rowsOf(worked);
+    const first = rows.findIndex((r) => r[0] === 'Line');
+    const toBring = rows.find((r) => r[0] === 'Still to bring') as string[];
+    const lines = rows.slice(first + 1, rows.indexOf(toBring));
+    for (const column of [3, 4, 5, 6])
+      expect(
+        Math.max(
+          0,
+          lines.reduce((s, r) => s + Number(r[column] ?? 0), 0),
+        ),
+        `column ${column}`,
+      ).toBe(Number(toBring[column]));
+    expect(toBring.slice(3, 7)).toEqual(['108', '4', '0', '30']);
+  });
+  it('names field, season and passes', () => {
+    const rows = rowsOf(worked);
+    expect(rows.slice(0, 3).map((r) => r[1])).toEqual(['Tansy Hollow', 'Terrace Short', '2026/27']);
+    expect(rows.filter((r) => r[0]?.startsWith('2027-'))).toHaveLength(2);
+  });
+  it('a struck line stays with its reason and counts nothing', () => {
+    const row = rowsOf({
+      ...worked,
+      struck: [{ line: 'legume_table_year1', reason: 'the stand died' }],
+    }).find((r) => r[1]?.startsWith('struck out')) as string[];
+    expect(row.slice(1, 4)).toEqual(['struck out: the stand died', 'credit', '']);
+  });
+  it('no name of a farm or field runs as a formula', () => {
+    const rows = rowsOf({
+      ...worked,
+      farm: { ...worked.farm, name: '=HYPERLINK("x")' },
+      field: { ...worked.field, name: '+1' },
+    });
+    expect(rows[0]?.[1]).toBe('\'=HYPERLINK("x")');
+    expect(rows[1]?.[1]).toBe("'+1");
+  });
+});

@@ -1,0 +1,68 @@
+import { stringify } from 'csv-stringify/sync';
+import { NUTRIENT_KEYS } from '../lines/line';
+import type { SheetDocument } from './sheet';
+
+const SIGN = { requirement: 1, debit: 1, credit: -1, applied: -1 } as const;
+
+/**
+ * The sheet as CSV for a spreadsheet: the lines with their signs, the totals, then the passes. Amounts are whole kilograms of element a hectare
+ * and add up in each column; a struck line counts nothing. Cells that a spreadsheet would run as a formula are escaped.
+ */
+export function sheetCsv(sheet: SheetDocument): string {
+  const head = [
+    ['Farm', sheet.farm],
+    ['Field', sheet.field, `${sheet.areaHa} ha`],
+    ['Season', sheet.season, sheet.crop],
+    ['As of', sheet.asOf],
+    [],
+  ];
+  const lines = sheet.rows.map((r) => [
+    r.label,
+    r.struck ? `struck out: ${r.struck}` : r.detail,
+    r.kind,
+    ...NUTRIENT_KEYS.map((x) =>
+      r[x] === null || r.struck !== null ? '' : Math.abs(r[x]) * SIGN[r.kind],
+    ),
+  ]);
+  const totals = sheet.totals.map((t) => [t.label, '', t.kind, ...NUTRIENT_KEYS.map((x) => t[x])]);
+  const passes =
+    sheet.passes.length === 0
+      ? []
+      : [
+          [],
+          [
+            'Pass on',
+            'Product',
+            'Placement',
+            'kg/ha',
+            'kg in all',
+            'N',
+            'P',
+            'K',
+            'S',
+            'Cost per ha',
+          ],
+          ...sheet.passes.map((p) => [
+            p.date,
+            p.product,
+            p.placement,
+            p.rateKgHa,
+            p.totalKg,
+            p.n,
+            p.p,
+            p.k,
+            p.s,
+            Number(p.cost.toFixed(2)),
+          ]),
+        ];
+  return stringify(
+    [
+      ...head,
+      ['Line', 'Detail', 'Kind', 'N, kg/ha', 'P, kg/ha', 'K, kg/ha', 'S, kg/ha'],
+      ...lines,
+      ...totals,
+      ...passes,
+    ],
+    { escape_formulas: true },
+  );
+}
