@@ -1,6 +1,7 @@
 import fs from 'node:fs';
 import readline from 'node:readline';
 import { z } from 'zod';
+import { bookOf } from '../src/core/book/book';
 import { METHODS, run } from '../src/core/methods/registry';
 import { rulesPage } from '../src/core/warnings/allRules';
 import { assess } from '../src/core/assessment/assess';
@@ -44,6 +45,11 @@ const readPlan = (path: string | undefined) => {
   return readPlanFile(json(fs.readFileSync(path, 'utf8'), 'file'));
 };
 
+const assessed = (path: string | undefined) => {
+  const plan = readPlan(path);
+  return assess(bookOf(plan.farm.library), plan);
+};
+
 async function batch(): Promise<void> {
   for await (const line of readline.createInterface({
     input: process.stdin,
@@ -67,9 +73,9 @@ async function batch(): Promise<void> {
 async function main([command, ...rest]: string[]): Promise<void> {
   switch (command) {
     case 'assess':
-      return say(snakeKeys(assess(readPlan(rest[0]))));
+      return say(snakeKeys(assessed(rest[0])));
     case 'why': {
-      const found = findStep(assess(readPlan(rest[0])).figures, rest[1] ?? '');
+      const found = findStep(assessed(rest[0]).figures, rest[1] ?? '');
       if (!found)
         throw new Refusal({
           code: 'unknown_id',

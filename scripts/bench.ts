@@ -1,5 +1,6 @@
 // npm run bench: how fast a whole plan is assessed, against the same budget arithmetic rebuilt in a spreadsheet engine, and what each
 // route ships. Ratios within one run; nothing is gated on them.
+import { PRINTED } from '../src/core/book/book';
 import { spawn } from 'node:child_process';
 import fs from 'node:fs';
 import os from 'node:os';
@@ -143,15 +144,15 @@ function workbook(plan: Plan): {
       formulas[i] ?? null,
     ],
   );
-  const withShares = materials().map((m) => ({ ...m, ...mineralisationOf(m.mineralisationClass) }));
+  const withShares = materials(PRINTED).map((m) => ({ ...m, ...mineralisationOf(m.mineralisationClass) }));
   return {
     cells,
     tables: {
-      crops: asSheet(crops()),
+      crops: asSheet(crops(PRINTED)),
       legumes: asSheet(legumes().map((l) => ({ id: `${l.legumeKey}|${l.standClass}`, ...l }))),
       materials: asSheet(withShares),
       methods: asSheet(spreadingMethods()),
-      ferts: asSheet(fertilisers()),
+      ferts: asSheet(fertilisers(PRINTED)),
     },
   };
 }
@@ -193,11 +194,11 @@ function speed(): void {
     season: { ...plan.season, yieldGoalTHa: 50 + (i % 30) },
   });
   // Before the spreadsheet engine fills the heap: its garbage would be counted as ours.
-  clock(400, (i) => assess(varied(i)));
-  const full = clock(3000, (i) => assess(varied(i)));
+  clock(400, (i) => assess(PRINTED, varied(i)));
+  const full = clock(3000, (i) => assess(PRINTED, varied(i)));
   const engine = rebuilt(plan);
   const cells = workbook(plan).cells;
-  const ours = assess(plan).sums;
+  const ours = assess(PRINTED, plan).sums;
   for (const [x, v] of Object.entries(results(engine, cells))) {
     const net = ours[x as keyof typeof ours].net;
     if (Math.abs(net - v) > 0.011)
@@ -255,7 +256,7 @@ function wholeFarm(): void {
   const start = performance.now();
   const rows = fields.map((f) => {
     const t = performance.now();
-    const row = farmFieldRow(f);
+    const row = farmFieldRow(PRINTED, f);
     each.push(performance.now() - t);
     return row;
   });
@@ -281,7 +282,7 @@ async function ground(): Promise<void> {
     onePassMaxTHa: null,
     crop: { group: 'faba_bean', omPct: 2, yieldGoal: 4, price: 260 },
   };
-  const limes = limeMaterials()
+  const limes = limeMaterials(PRINTED)
     .filter((m) => m.isLime === 'yes')
     .map((m): LimeCandidate => ({
       id: m.key,
@@ -292,7 +293,7 @@ async function ground(): Promise<void> {
       analysis: null,
     }));
   const compared = (i: number) =>
-    compareLime(limes[i % limes.length] as LimeCandidate, {
+    compareLime(PRINTED, limes[i % limes.length] as LimeCandidate, {
       ...comparison,
       needTHa: 2 + (i % 30) / 10,
     });

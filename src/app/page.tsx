@@ -1,3 +1,4 @@
+import { bookOf } from '@/core/book/book';
 import { dateInWords } from '@/core/quantity/calendar';
 import { soils } from '@/core/book/soils';
 import { furrowSection } from '@/core/views/furrow';
@@ -33,7 +34,7 @@ export default async function TodayPage() {
       stops: assessment.warnings.filter((w) => w.level === 'stop').length,
       cautions: assessment.warnings.filter((w) => w.level === 'caution').length,
       version: version ? { number: version.number, status: version.status } : null,
-      section: furrowSection(plan, assessment),
+      section: furrowSection(bookOf(plan.farm.library), plan, assessment),
     })),
   }));
   const own = farms

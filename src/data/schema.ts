@@ -14,7 +14,7 @@ import {
 } from 'drizzle-orm/pg-core';
 import type { SamplingPlan } from '../core/ground/samplingPlan';
 import type { Plan } from '../core/document/document';
-import type { LibraryTable } from '../core/book/library';
+import type { LibraryTable } from '../core/book/book';
 import type { FarmTerms } from '../core/document/farmTerms';
 import type { ManureLab, PlannedMachine } from '../core/document/organicDocument';
 import type { SheetDocument } from '../core/views/sheet';

@@ -1,3 +1,4 @@
+import { PRINTED } from '../core/book/book';
 import { describe, expect, it } from 'vitest';
 import { fromHundredths } from '../core/quantity/rounding';
 import { asLines } from '../core/why/step';
@@ -22,7 +23,7 @@ describe('the demo farms', () => {
     expect(new Set(keys).size).toBe(keys.length);
   });
   it.each(planned)('%s: the sheet adds up and each line can be explained', (_, plan) => {
-    const { a, sheet } = figuresOf(plan);
+    const { a, sheet } = figuresOf(PRINTED, plan);
     for (const x of NUTRIENT_KEYS) {
       const sum = a.lines.reduce(
         (s, l) => s + (l.kind === 'requirement' || l.kind === 'debit' ? 1 : -1) * hundredths(l, x),
@@ -39,16 +40,16 @@ describe('the demo farms', () => {
   it.each(planned)(
     '%s: its figures are data: they go from the server to the screen as they are',
     (_, plan) => {
-      const f = figuresOf(plan, true);
+      const f = figuresOf(PRINTED, plan, true);
       expect(structuredClone(f)).toEqual(f);
     },
   );
   it.each(planned)('%s: every warning says what is wrong and what to do', (_, plan) => {
-    for (const w of figuresOf(plan).a.warnings)
+    for (const w of figuresOf(PRINTED, plan).a.warnings)
       expect(`${w.message} | ${w.action}`).not.toMatch(/[{}]|NaN|undefined| null/);
   });
   it.each(planned)('%s: the furrow only gives, never takes back', (_, plan) => {
-    const { section } = figuresOf(plan);
+    const { section } = figuresOf(PRINTED, plan);
     if (!section) return;
     const rising = (v: number[]) => v.every((x, i) => i === 0 || x >= (v[i - 1] ?? 0) - 1e-6);
     expect(rising(section.demand)).toBe(true);
@@ -62,10 +63,10 @@ describe('the demo farms', () => {
     '%s: a split keeps the N of the budget, or says why there is none',
     (_, plan) => {
       const bare = { ...plan, passes: [] };
-      const wanted = figuresOf(bare).a.caps.nAllowedKgHa;
+      const wanted = figuresOf(PRINTED, bare).a.caps.nAllowedKgHa;
       try {
-        const split = proposeSplit(bare, 'can_27', (k) => `p${k}`);
-        const placed = figuresOf({ ...bare, passes: split.passes }).a.supply.total.n;
+        const split = proposeSplit(PRINTED, bare, 'can_27', (k) => `p${k}`);
+        const placed = figuresOf(PRINTED, { ...bare, passes: split.passes }).a.supply.total.n;
         expect(placed + split.unplacedKgHa).toBeGreaterThan(wanted - 6);
         expect(placed).toBeLessThan(wanted + 6);
         expect(split.passes.length).toBeLessThanOrEqual(3);

@@ -1,3 +1,4 @@
+import { bookOf } from '@/core/book/book';
 import { z } from 'zod';
 import type { FarmStore } from '@/core/farm/farmTotals';
 import { farmTerms, type FarmTerms } from '@/core/document/farmTerms';
@@ -6,7 +7,6 @@ import { num, refusalOf } from '@/core/quantity/input';
 import { Refusal, refuse } from '@/core/quantity/refusal';
 import { materialOf } from '@/core/book/organicMaterials';
 import { calibrationLimitOf, setbacks } from '@/core/book/organicTables';
-import { withLibrary } from '@/core/book/library';
 import type { Db } from '@/data/client';
 import {
   dropMachine,
@@ -85,15 +85,13 @@ export async function farmDesk(db: Db, actor: Actor, farmId: string): Promise<Fa
 
 /** A farm's stores with the names of what lies in them, as its table wants them. */
 export const storesNamed = ({ stores, terms }: FarmDesk): FarmStore[] =>
-  withLibrary(terms.library, () =>
-    stores.map(({ id: storeId, name: storeName, materialKey, amountT }) => ({
-      id: storeId,
-      name: storeName,
-      materialKey,
-      materialName: materialOf(materialKey).name,
-      amountT,
-    })),
-  );
+  stores.map(({ id: storeId, name: storeName, materialKey, amountT }) => ({
+    id: storeId,
+    name: storeName,
+    materialKey,
+    materialName: materialOf(bookOf(terms.library), materialKey).name,
+    amountT,
+  }));
 
 /** Saves a farm's money and rules; somebody else's save in between is refused, not overwritten. */
 export async function saveFarmTerms(
@@ -180,7 +178,7 @@ export async function saveStore(
 ): Promise<string> {
   const store = parsed(storeInput, raw);
   const library = (await libraryOf(db, [farmId])).map(({ farmId: _, ...c }) => c);
-  withLibrary(library, () => materialOf(store.materialKey));
+  materialOf(bookOf(library), store.materialKey);
   const existing = await storesOf(db, [farmId]);
   const storeId = store.id ?? newId();
   const place = existing.findIndex((s) => s.id === storeId);

@@ -1,3 +1,4 @@
+import { bookOf } from '@/core/book/book';
 import { createSelectSchema } from 'drizzle-zod';
 import { z } from 'zod';
 import { checkOutline } from '@/core/ground/outline';
@@ -9,7 +10,6 @@ import { manureLab, organicApplication, plannedMachine } from '@/core/document/o
 import { sheetSchema } from '@/core/views/sheetSchema';
 import { refusalOf } from '@/core/quantity/input';
 import { Refusal, refuse } from '@/core/quantity/refusal';
-import { withLibrary } from '@/core/book/library';
 import { libraryChange } from '@/core/book/libraryChange';
 import { checkChange } from '@/core/book/libraryColumns';
 import { materialOf } from '@/core/book/organicMaterials';
@@ -309,7 +309,8 @@ async function checkBook(file: z.infer<typeof fileSchema>): Promise<void> {
   const { libraryChanges, stores, machines } = file.rows;
   for (const [i, change] of libraryChanges.entries())
     await checkChange(change, libraryChanges.slice(0, i));
-  withLibrary(libraryChanges, () => stores.forEach((s) => materialOf(s.materialKey)));
+  const book = bookOf(libraryChanges);
+  stores.forEach((s) => materialOf(book, s.materialKey));
   machines.forEach((m) => calibrationLimitOf(m.kind));
 }
 

@@ -5,7 +5,7 @@ import {
   type LeafSample,
 } from '@/core/lines/leaf';
 import { cropOf, crosswalkOf } from '@/core/book/crops';
-import { withLibrary, type LibraryChange } from '@/core/book/library';
+import { bookOf, type Book, type LibraryChange } from '@/core/book/book';
 import { leafStandards, ownRanges, tissueNutrients } from '@/core/book/leafStandards';
 import { standardsFor } from '@/core/tissue/standard';
 import { refusalOf } from '@/core/quantity/input';
@@ -17,8 +17,8 @@ import { authorise, type Actor } from './authorise';
 import { today } from './clock';
 import { readCsv } from './csvFile';
 
-const contextOf = (field: Field, cropKey: string, library: LibraryChange[]) => {
-  const crop = withLibrary(library, () => cropOf(cropKey));
+const contextOf = (book: Book, field: Field, cropKey: string) => {
+  const crop = cropOf(book, cropKey);
   return {
     cropKey,
     areaHa: field.areaHa,
@@ -27,10 +27,11 @@ const contextOf = (field: Field, cropKey: string, library: LibraryChange[]) => {
     herbage: crop.group.startsWith('forage'),
   };
 };
-/** The farm's own values, and the ranges with its limits laid over them. */
-const bookOf = async (db: Db, farmId: string) => {
+/** The farm's book, and the ranges with its own limits laid over them. */
+const ownBook = async (db: Db, farmId: string) => {
   const library = (await libraryOf(db, [farmId])).map(({ farmId: _, ...c }): LibraryChange => c);
-  return { library, standards: ownRanges(await leafStandards(), library) };
+  const book = bookOf(library);
+  return { book, standards: ownRanges(await leafStandards(), book) };
 };
 export interface ReadLeaf {
   sample: LeafSample;
@@ -48,14 +49,14 @@ export async function leavesOf(
   const field = await fieldById(db, fieldId);
   if (!field) refuse('unknown_id', 'field', 'This field does not exist.');
   await authorise(db, actor, 'read', field.farmId);
-  const { standards, library } = await bookOf(db, field.farmId);
+  const { standards, book } = await ownBook(db, field.farmId);
   const stored = await leafSamplesOf(db, fieldId);
-  const tissueCrop = cropKey ? crosswalkOf(cropKey).tissueCrop : null;
+  const tissueCrop = cropKey ? crosswalkOf(book, cropKey).tissueCrop : null;
   return {
     samples: stored.map((s) => ({
       sample: s.sample,
       cropKey: s.cropKey,
-      assessment: assessLeaf(standards, s.sample, contextOf(field, s.cropKey, library)),
+      assessment: assessLeaf(book, standards, s.sample, contextOf(book, field, s.cropKey)),
     })),
     choices: tissueCrop ? standardsFor(standards.ranges, tissueCrop) : [],
     nutrients: tissueNutrients(),
@@ -82,8 +83,8 @@ export async function addLeaf(
     });
   if (parsed.data.values.length === 0)
     refuse('missing', 'values', 'Give at least one nutrient value.');
-  const { standards, library } = await bookOf(db, field.farmId);
-  const assessment = assessLeaf(standards, parsed.data, contextOf(field, cropKey, library));
+  const { standards, book } = await ownBook(db, field.farmId);
+  const assessment = assessLeaf(book, standards, parsed.data, contextOf(book, field, cropKey));
   if (assessment.refused) return assessment;
   const bad = assessment.results.find((r) => r.refused !== null);
   if (bad?.refused) refuse('inconsistent', bad.nutrient, bad.refused, { value: bad.reported });

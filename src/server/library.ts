@@ -1,8 +1,9 @@
+import { bookOf } from '@/core/book/book';
 import { stringify } from 'csv-stringify/sync';
 import { z } from 'zod';
 import { refusalOf } from '@/core/quantity/input';
 import { Refusal, refuse } from '@/core/quantity/refusal';
-import { LIBRARY_TABLES, type LibraryChange, type LibraryTable } from '@/core/book/library';
+import { LIBRARY_TABLES, type LibraryChange, type LibraryTable } from '@/core/book/book';
 import { libraryChange } from '@/core/book/libraryChange';
 import {
   checkChange,
@@ -37,7 +38,7 @@ export async function libraryOfFarm(
   table: LibraryTable,
 ): Promise<LibraryEntry[]> {
   await authorise(db, actor, 'read', farmId);
-  return libraryEntries(table, await changesOf(db, farmId));
+  return libraryEntries(bookOf(await changesOf(db, farmId)), table);
 }
 
 /** Puts a farm's own values in place of the book's, or adds a row of its own: with who, when and why. */
@@ -138,7 +139,7 @@ export async function importLibrary(
       'No column named key: export the table first, change it, and read it back.',
     );
   const changes = await changesOf(db, farmId);
-  const now = await libraryEntries(table, changes);
+  const now = await libraryEntries(bookOf(changes), table);
   const columns = LIBRARY_COLUMNS[table].filter((c) => file.headers.includes(c.column));
   const found: LibraryChange[] = [];
   const problems: LibraryImport['problems'] = [];

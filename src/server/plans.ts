@@ -1,3 +1,4 @@
+import { bookOf } from '@/core/book/book';
 import { assess, type Assessment } from '@/core/assessment/assess';
 import { planSchema, readPlanFile, type Plan } from '@/core/document/document';
 import { mergePlans, type Conflict } from '@/core/document/merge';
@@ -62,7 +63,7 @@ export async function overview(db: Db, actor: Actor): Promise<Overview[]> {
         fieldId: s.fieldId,
         seasonId: s.seasonId,
         plan: s.plan,
-        assessment: assess(s.plan),
+        assessment: assess(bookOf(s.plan.farm.library), s.plan),
         version: versions.find((v) => v.seasonId === s.seasonId) ?? null,
         leafDates: leaves
           .filter((l) => l.fieldId === s.fieldId && l.date >= s.plan.season.startDate)
@@ -251,7 +252,8 @@ export async function propose(db: Db, actor: Actor, seasonId: string): Promise<v
   const current = await loadPlan(db, seasonId, today());
   if (!current) refuse('unknown_id', 'season_id', 'This season no longer exists.');
   await authorise(db, actor, 'propose', current.farmId);
-  const a = assess(current.plan);
+  const book = bookOf(current.plan.farm.library);
+  const a = assess(book, current.plan);
   if (!current.plan.season.cropKey)
     refuse('missing', 'crop_key', 'Choose a crop before the plan is proposed.');
   const earlier = await versionsOf(db, [seasonId]);
@@ -269,7 +271,7 @@ export async function propose(db: Db, actor: Actor, seasonId: string): Promise<v
       status: 'proposed',
       seasonVersion: current.version,
       plan: current.plan,
-      sheet: buildSheet(current.plan, a),
+      sheet: buildSheet(book, current.plan, a),
       proposedBy: actor.id,
       proposedAt: now(),
     });

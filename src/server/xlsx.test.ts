@@ -1,3 +1,4 @@
+import { PRINTED } from '@/core/book/book';
 import ExcelJS from 'exceljs';
 import { describe, expect, it } from 'vitest';
 import { assess } from '@/core/assessment/assess';
@@ -18,7 +19,7 @@ const read = async (file: Uint8Array) => {
 describe('workbooks', () => {
   const plan = terraceShortWorked();
   it('hold the lines of the sheet, and the spreadsheet’s own sum is the sheet’s', async () => {
-    const sheet = buildSheet(plan, assess(plan));
+    const sheet = buildSheet(PRINTED, plan, assess(PRINTED, plan));
     const page = (await read(await sheetWorkbook(sheet))).getWorksheet('Plan');
     const row = sheet.rows.length + 2;
     expect(page?.getCell(`D${row}`).formula).toBe(`SUM(D2:D${row - 1})`);
@@ -33,7 +34,7 @@ describe('workbooks', () => {
       struck: [{ line: 'legume_table_year1', reason: '=HYPERLINK("http://x")' }],
       farm: { ...plan.farm, name: '=1+1' },
     };
-    const book = await read(await sheetWorkbook(buildSheet(evil, assess(evil))));
+    const book = await read(await sheetWorkbook(buildSheet(PRINTED, evil, assess(PRINTED, evil))));
     const typed: string[] = [];
     book.eachSheet((s) =>
       s.eachRow((r) =>
@@ -54,7 +55,7 @@ describe('workbooks', () => {
   it('hold the whole farm', async () => {
     const farm = DEMO_FARMS[0];
     const rows = farm.fields.map((f) =>
-      farmFieldRow({ fieldId: f.key, plan: f.seasons[0] as Plan }),
+      farmFieldRow(PRINTED, { fieldId: f.key, plan: f.seasons[0] as Plan }),
     );
     const t = farmTotals(
       rows,

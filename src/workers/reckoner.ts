@@ -1,4 +1,5 @@
 import { expose } from 'comlink';
+import { bookOf } from '@/core/book/book';
 import { pkOutlook, type PkOutlook, type PkSimulation } from '@/core/ground/pkSimulation';
 import { farmFieldRow, type FarmField, type FarmFieldRow } from '@/core/farm/wholeFarm';
 
@@ -8,7 +9,7 @@ const reckoner = {
   /** Rows of the whole farm; `done` hears how many fields are through. */
   farm(fields: readonly FarmField[], done: (count: number) => void): FarmFieldRow[] {
     return fields.map((f, i) => {
-      const row = farmFieldRow(f);
+      const row = farmFieldRow(bookOf(f.plan.farm.library), f);
       if ((i + 1) % EVERY === 0 || i + 1 === fields.length) done(i + 1);
       return row;
     });

@@ -1,6 +1,6 @@
 import type { Route } from 'next';
 import Link from 'next/link';
-import { LIBRARY_TABLES, type LibraryTable as TableName } from '@/core/book/library';
+import { LIBRARY_TABLES, type LibraryTable as TableName } from '@/core/book/book';
 import { LIBRARY_COLUMNS } from '@/core/book/libraryColumns';
 import { importLibraryAction, overrideRowAction, resetRowAction } from '@/server/farmActions';
 import { farmsAllowed } from '@/server/authorise';

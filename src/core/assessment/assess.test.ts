@@ -1,3 +1,4 @@
+import { PRINTED } from '../book/book';
 import fc from 'fast-check';
 import fs from 'node:fs';
 import { describe, expect, it } from 'vitest';
@@ -20,7 +21,7 @@ const finite = (v: unknown): boolean =>
       : Object.values(v).every(finite);
 
 describe('the hand-worked example of docs/worked-example.md', () => {
-  const a = assess(terraceShortWorked());
+  const a = assess(PRINTED, terraceShortWorked());
   it.each([
     ['requirement', 260, 24.7, 123.5, 39],
     ['soil_nitrate', 54.15, null, null, null],
@@ -43,7 +44,7 @@ describe('the hand-worked example of docs/worked-example.md', () => {
       readPlanFile(JSON.parse(fs.readFileSync('examples/terrace-short.plan.json', 'utf8'))),
     ).toEqual(terraceShortWorked()));
   it('prints whole kilograms that add up to the total', () => {
-    const sheet = buildSheet(terraceShortWorked(), a);
+    const sheet = buildSheet(PRINTED, terraceShortWorked(), a);
     for (const x of NUTRIENT_KEYS)
       expect(
         sheet.rows.reduce((s, r) => s + (r[x] ?? 0), 0) -
@@ -56,7 +57,7 @@ describe('the hand-worked example of docs/worked-example.md', () => {
 
 describe('judgement on the demo farms', () => {
   const fires = (farm: string, field: string, id: string) =>
-    assess(demo(farm, field)).warnings.some((w) => `${w.module} ${w.id}` === id);
+    assess(PRINTED, demo(farm, field)).warnings.some((w) => `${w.module} ${w.id}` === id);
   it.each([
     ['tansy-hollow', 'low-fleet', 'ground R02'],
     ['tansy-hollow', 'low-fleet', 'budget N-14'],
@@ -83,13 +84,17 @@ describe('judgement on the demo farms', () => {
   ])('%s / %s: %s', (farm, field, id) => expect(fires(farm, field, id)).toBe(true));
 
   it('does not call an old test a class, nor plan on it', () =>
-    expect(assess(demo('tansy-hollow', 'brook-meadow')).ground.classes).toEqual({}));
+    expect(assess(PRINTED, demo('tansy-hollow', 'brook-meadow')).ground.classes).toEqual({}));
   it('stops the budget station of a farm breaking the harvest interval, and Ground where pH forbids the crop', () => {
-    expect(assess(demo('kestrel-terrace', 'bay-four')).stations.budget.state).toBe('stopped');
-    expect(assess(demo('tansy-hollow', 'low-fleet')).stations.ground.state).toBe('stopped');
+    expect(assess(PRINTED, demo('kestrel-terrace', 'bay-four')).stations.budget.state).toBe(
+      'stopped',
+    );
+    expect(assess(PRINTED, demo('tansy-hollow', 'low-fleet')).stations.ground.state).toBe(
+      'stopped',
+    );
   });
   it('puts late incorporation in kilograms and money', () => {
-    const [o] = assess(demo('tansy-hollow', 'kiln-field')).organics;
+    const [o] = assess(PRINTED, demo('tansy-hollow', 'kiln-field')).organics;
     expect(o?.lostKgHa).toBeCloseTo(
       ((o?.loss.lossFrac ?? 0) - (o?.lossPlannedFrac ?? 0)) * (o?.tanKgHa ?? 0),
       9,
@@ -97,14 +102,14 @@ describe('judgement on the demo farms', () => {
     expect(o?.lostMoney).toBeCloseTo((o?.lostKgHa ?? 0) * 1.2, 9);
   });
   it('counts a faba bean before rye in the nitrate sample, not twice', () => {
-    const line = assess(demo('tansy-hollow', 'terrace-long')).lines.find((l) =>
+    const line = assess(PRINTED, demo('tansy-hollow', 'terrace-long')).lines.find((l) =>
       l.label.startsWith('Faba'),
     );
     expect(line).toMatchObject({ n: 0, detail: 'counted by the nitrate sample' });
   });
   it('every figure of every demo plan is finite and the sums are exact', () => {
     for (const plan of allPlans) {
-      const a = assess(plan);
+      const a = assess(PRINTED, plan);
       expect(finite(a), plan.field.name).toBe(true);
       for (const x of NUTRIENT_KEYS) {
         const s = a.sums[x];
@@ -126,7 +131,10 @@ describe('judgement on the demo farms', () => {
 describe('an unfinished or wrong plan', () => {
   const base = demo('tansy-hollow', 'terrace-long');
   it('without a crop: every station says what is missing', () => {
-    const { stations, lines } = assess({ ...base, season: { ...base.season, cropKey: null } });
+    const { stations, lines } = assess(PRINTED, {
+      ...base,
+      season: { ...base.season, cropKey: null },
+    });
     expect(lines).toEqual([]);
     expect(stations.crop.note).toMatch(/crop/);
     expect(stations.supply.note).toBe('crop first');
@@ -203,13 +211,16 @@ describe('an unfinished or wrong plan', () => {
   ] as [string, Plan, string, RegExp][])(
     '%s is named, and the rest goes on',
     (_, plan, station, message) => {
-      const { problems } = assess(plan);
+      const { problems } = assess(PRINTED, plan);
       expect(problems.find((p) => p.station === station)?.message).toMatch(message);
     },
   );
   it('a struck credit stays visible, counts nothing, and raises the need by itself', () => {
-    const struck = assess({ ...base, struck: [{ line: 'soil_nitrate', reason: 'dung pat' }] });
-    const before = assess(base);
+    const struck = assess(PRINTED, {
+      ...base,
+      struck: [{ line: 'soil_nitrate', reason: 'dung pat' }],
+    });
+    const before = assess(PRINTED, base);
     const line = struck.lines.find((l) => l.id === 'soil_nitrate');
     expect(line?.struck).toBe('dung pat');
     expect(struck.sums.n.net).toBeCloseTo(before.sums.n.net + (line?.n ?? 0), 2);
@@ -252,7 +263,7 @@ describe('properties of the ledger', () => {
   it('adds up exactly and holds no NaN for any plan', () =>
     fc.assert(
       fc.property(some, (v) => {
-        const a = assess(build(v));
+        const a = assess(PRINTED, build(v));
         if (!finite(a)) return false;
         return NUTRIENT_KEYS.every((x) => {
           const s = a.sums[x];
@@ -277,7 +288,7 @@ describe('properties of the ledger', () => {
   it('more nitrate, more organic matter or more manure never raises the N to bring', () =>
     fc.assert(
       fc.property(some, fc.double({ min: 0, max: 5, noNaN: true }), (v, more) => {
-        const toBring = (w: typeof v) => assess(build(w)).sums.n.toBring;
+        const toBring = (w: typeof v) => assess(PRINTED, build(w)).sums.n.toBring;
         const now = toBring(v);
         return (
           toBring({ ...v, upper: Math.min(200, v.upper + more) }) <= now &&
@@ -291,7 +302,7 @@ describe('properties of the ledger', () => {
 
 describe('why', () => {
   it('answers for each line of the sheet down to entered values and table rows', () => {
-    const a = assess(terraceShortWorked());
+    const a = assess(PRINTED, terraceShortWorked());
     expect(findStep(a.figures, 'credit.organic_matter')?.inputs.map((s) => s.label)).toContain(
       'Yearly release at 15 °C',
     );

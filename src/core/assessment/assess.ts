@@ -3,7 +3,7 @@ import { limitingFactor, type LimitingResult } from '../budget/limiting';
 import { realisticYield } from '../budget/requirement';
 import { secondaryOfftake } from '../budget/offtake';
 import { stageDate } from '../nitrogen/stageClock';
-import { withLibrary } from '../book/library';
+import type { Book } from '../book/book';
 import { fromHundredths } from '../quantity/rounding';
 import { cropOf, crosswalkOf, type Crop } from '../book/crops';
 import { lateNOf } from '../book/budgetTables';
@@ -117,6 +117,7 @@ export const WATER_OR_STAND = 'water or stand';
 /** Midpoint of the lowest index, where nothing was sampled, kg N/ha. */
 const POOREST_SOIL_N = 50;
 function limits(
+  book: Book,
   plan: Plan,
   crop: Crop,
   ground: GroundAssessment,
@@ -137,7 +138,7 @@ function limits(
       ),
   });
   return attempt(problems, 'budget', () =>
-    limitingFactor({
+    limitingFactor(book, {
       // A dose already leaves out what the soil gives: it is put back on both sides (chapter 1, L1).
       cropKey: crop.key,
       yieldGoalTHa: plan.season.yieldGoalTHa ?? 0,
@@ -251,14 +252,10 @@ function stationStates(
  * The whole field plan, assessed: the one door through which app, command line and API get results. Never throws on an unfinished plan:
  * what is missing or refused is named, and the rest goes on.
  */
-export function assess(plan: Plan): Assessment {
-  return withLibrary(plan.farm.library, () => assessWith(plan));
-}
-
-function assessWith(plan: Plan): Assessment {
+export function assess(book: Book, plan: Plan): Assessment {
   const problems: Problem[] = [];
   const crop = plan.season.cropKey
-    ? attempt(problems, 'crop', () => cropOf(plan.season.cropKey as string))
+    ? attempt(problems, 'crop', () => cropOf(book, plan.season.cropKey as string))
     : null;
   const ready = crop && plan.season.yieldGoalTHa !== null ? crop : null;
   const { plantingDate, harvestDate, startDate } = plan.season;
@@ -280,10 +277,10 @@ function assessWith(plan: Plan): Assessment {
       allowed: `after ${startDate}`,
       message: `harvest_date = ${harvestDate} lies before the season, which begins on ${startDate}.`,
     });
-  const calendar = attempt(problems, 'crop', () => seasonCalendar(plan));
-  const ground = assessGround(plan, problems);
+  const calendar = attempt(problems, 'crop', () => seasonCalendar(book, plan));
+  const ground = assessGround(book, plan, problems);
   const credits: SoilCredits = ready
-    ? soilCreditLines(plan, ready, calendar, problems)
+    ? soilCreditLines(book, plan, ready, calendar, problems)
     : {
         lines: [],
         nitrate: null,
@@ -294,13 +291,13 @@ function assessWith(plan: Plan): Assessment {
       };
   const required = ready
     ? attempt(problems, chosenSchools(plan).n === 'yield_goal' ? 'crop' : 'budget', () =>
-        requirementLine(plan, ready, ground, credits.nitrate?.soilNKgHa ?? null),
+        requirementLine(book, plan, ready, ground, credits.nitrate?.soilNKgHa ?? null),
       )
     : null;
   const organic: OrganicCredits = ready
-    ? organicLines(plan, ready, ground, calendar, problems)
+    ? organicLines(book, plan, ready, ground, calendar, problems)
     : { lines: [], assessed: [], earlierCount: 0 };
-  const supply = assessSupply(plan, calendar, problems);
+  const supply = assessSupply(book, plan, calendar, problems);
   const lines = [...(required ? [required] : []), ...credits.lines, ...organic.lines].map((l) => ({
     ...l,
     struck: plan.struck.find((s) => s.line === l.id)?.reason ?? l.struck,
@@ -310,10 +307,20 @@ function assessWith(plan: Plan): Assessment {
   ) as PlanSums;
   const limiting =
     ready && required
-      ? limits(plan, ready, ground, sums, supply, credits.nitrate?.soilNKgHa ?? null, problems)
+      ? limits(
+          book,
+          plan,
+          ready,
+          ground,
+          sums,
+          supply,
+          credits.nitrate?.soilNKgHa ?? null,
+          problems,
+        )
       : null;
   const lime = plan.lime
     ? assessLime(
+        book,
         plan,
         ground,
         limiting?.relativeYields.find((f) => f.factor === 'pH')?.ry ?? null,
@@ -323,7 +330,7 @@ function assessWith(plan: Plan): Assessment {
   const realistic =
     ready && plan.season.yieldHistoryTHa.length > 0
       ? attempt(problems, 'crop', () =>
-          realisticYield({
+          realisticYield(book, {
             cropKey: ready.key,
             yieldHistoryTHa: plan.season.yieldHistoryTHa,
             yieldGoalTHa: plan.season.yieldGoalTHa,
@@ -352,12 +359,12 @@ function assessWith(plan: Plan): Assessment {
   ) ?? { sdNetKgHa: 0, testFirst: null };
   const runDown = calendar && ready ? runDownDate(calendar, ready) : null;
   const warnings = [
-    ...groundWarnings(plan, ground, supply.total.p + sums.p.applied),
+    ...groundWarnings(book, plan, ground, supply.total.p + sums.p.applied),
     ...(lime?.warnings ?? []),
-    ...(crop ? (attempt(problems, 'supply', () => secondaryWarnings(plan, crop)) ?? []) : []),
+    ...(crop ? (attempt(problems, 'supply', () => secondaryWarnings(book, plan, crop)) ?? []) : []),
     ...(ready && required
       ? (attempt(problems, 'budget', () =>
-          budgetWarnings(plan, ready, {
+          budgetWarnings(book, plan, ready, {
             ground,
             credits,
             organic,
@@ -371,10 +378,12 @@ function assessWith(plan: Plan): Assessment {
           }),
         ) ?? [])
       : []),
-    ...(ready ? (attempt(problems, 'budget', () => buildWarnings(plan, ready, ground)) ?? []) : []),
+    ...(ready
+      ? (attempt(problems, 'budget', () => buildWarnings(book, plan, ready, ground)) ?? [])
+      : []),
     ...(ready && required
       ? (attempt(problems, 'budget', () =>
-          organicWarnings(plan, ready, organic, ground, sums, calendar, runDown),
+          organicWarnings(book, plan, ready, organic, ground, sums, calendar, runDown),
         ) ?? [])
       : []),
     ...supply.passes.flatMap((p) => p.warnings),
@@ -389,7 +398,7 @@ function assessWith(plan: Plan): Assessment {
     ...(lime?.requirement.why ? [lime.requirement.why] : []),
     ...(lime?.rows.map((r) => r.why) ?? []),
   ];
-  const walk = crop ? crosswalkOf(crop.key) : null;
+  const walk = crop ? crosswalkOf(book, crop.key) : null;
   return {
     cropName: crop?.name ?? null,
     lines,
@@ -404,7 +413,7 @@ function assessWith(plan: Plan): Assessment {
     runDownDate: runDown,
     secondary: ready
       ? attempt([], 'budget', () =>
-          secondaryOfftake({ cropKey: ready.key, yieldTHa: plan.season.yieldGoalTHa ?? 0 }),
+          secondaryOfftake(book, { cropKey: ready.key, yieldTHa: plan.season.yieldGoalTHa ?? 0 }),
         )
       : null,
     warnings,

@@ -1,3 +1,4 @@
+import { PRINTED } from '../book/book';
 import { describe, expect, it } from 'vitest';
 import { cropOf } from '../book/crops';
 import { barrel } from '../views/barrel';
@@ -18,8 +19,8 @@ const withLime = (plan: Plan, part: Partial<LimePlan>): Plan => ({
 });
 const limeOf = (plan: Plan) => {
   const problems: Problem[] = [];
-  const { a } = figuresOf({ ...plan, lime: null });
-  return { assessed: assessLime(plan, a.ground, null, problems), problems };
+  const { a } = figuresOf(PRINTED, { ...plan, lime: null });
+  return { assessed: assessLime(PRINTED, plan, a.ground, null, problems), problems };
 };
 const ids = (plan: Plan) => limeOf(plan).assessed?.warnings.map((w) => w.id) ?? [];
 
@@ -182,7 +183,7 @@ describe('lime of a field', () => {
 });
 
 describe('the barrel', () => {
-  const of = (plan: Plan) => barrel(plan, figuresOf(plan).a);
+  const of = (plan: Plan) => barrel(PRINTED, plan, figuresOf(PRINTED, plan).a);
   it('puts pH first where it stops the crop, and says that P and K wait', () => {
     const b = of(lowFleet);
     expect(b?.staves[0]?.factor).toBe('pH');
@@ -293,8 +294,8 @@ describe('sulphur, magnesium and trace elements', () => {
     new Map(
       secondaryRisks(
         plan,
-        cropOf(plan.season.cropKey as string),
-        figuresOf(plan).a.ground,
+        cropOf(PRINTED, plan.season.cropKey as string),
+        figuresOf(PRINTED, plan).a.ground,
         leaf,
       ).map((r) => [r.nutrient, r]),
     );
@@ -315,7 +316,9 @@ describe('sulphur, magnesium and trace elements', () => {
       expect(r.whatToTest && r.firstFix && r.rates.length > 0, r.nutrient).toBeTruthy();
   });
   const warned = (plan: Plan) =>
-    secondaryWarnings(plan, cropOf(plan.season.cropKey as string)).map((w) => w.id);
+    secondaryWarnings(PRINTED, plan, cropOf(PRINTED, plan.season.cropKey as string)).map(
+      (w) => w.id,
+    );
   const pass = (productId: string, date: string, placementId = 'broadcast_surface') => [
     {
       id: 'x',

@@ -2,28 +2,27 @@ import type { z } from 'zod';
 import { closest } from '../quantity/range';
 import { refuse } from '../quantity/refusal';
 import type { doseLimitRow, fertiliserRow, placementRow } from './rows';
-import { changeable } from './library';
+import { bookTable, type Book, type BookRow } from './book';
 import { lazily, rowsOf } from './table';
 import doseFile from './tables/dose_limits.json';
 import fertiliserFile from './tables/fertilisers.json';
 import placementFile from './tables/placement.json';
 
-export type Fertiliser = z.infer<typeof fertiliserRow>;
+export type Fertiliser = z.infer<typeof fertiliserRow> & BookRow;
 export type SplitClass = 'light' | 'medium' | 'heavy';
 
-const index = changeable(
-  'fertilisers',
-  lazily(() => rowsOf<Fertiliser>(fertiliserFile)),
-  (f) => f.productId,
+export const FERTILISERS = bookTable<Fertiliser>('fertilisers', 'productId', () =>
+  rowsOf<Omit<Fertiliser, 'bookKey'>>(fertiliserFile),
 );
-export const fertilisers = (): Fertiliser[] => [...index().values()];
-export function fertiliserOf(id: string, field = 'product_id'): Fertiliser {
-  const f = index().get(id);
+export const fertilisers = (book: Book): Fertiliser[] => [...book.rows(FERTILISERS).values()];
+export function fertiliserOf(book: Book, id: string, field = 'product_id'): Fertiliser {
+  const rows = book.rows(FERTILISERS);
+  const f = rows.get(id);
   if (f) return f;
   return refuse(
     'unknown_id',
     field,
-    `${field} "${id}" is not in the library. Nearest: ${closest(id, [...index().keys()]).join(', ')}.`,
+    `${field} "${id}" is not in the library. Nearest: ${closest(id, [...rows.keys()]).join(', ')}.`,
     { value: id },
   );
 }

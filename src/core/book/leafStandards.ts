@@ -1,11 +1,12 @@
 import type { z } from 'zod';
 import { refuse } from '../quantity/refusal';
 import type { protocolRow, rangeRow, tissueNutrientRow } from './rows';
-import { libraryRows, withLibrary, type LibraryChange } from './library';
+import { bookTable, type Book, type BookRow } from './book';
 import { byKey, lazily, rowsOf } from './table';
 import nutrientFile from './tables/tissue_nutrients.json';
 
 export type SufficiencyRow = z.infer<typeof rangeRow>;
+type RangeRow = SufficiencyRow & BookRow & { rowKey: string };
 export type SamplingProtocol = z.infer<typeof protocolRow>;
 export type TissueNutrient = z.infer<typeof tissueNutrientRow>;
 
@@ -22,19 +23,13 @@ export const tissueNutrientOf = (nutrient: string): TissueNutrient =>
 
 /** A range by its key: set and nutrient. */
 export const rangeKey = (r: SufficiencyRow): string => `${r.setId}/${r.nutrient}`;
-/** The ranges with a farm's own limits laid over them. */
-export function ownRanges(
-  standards: LeafStandards,
-  changes: readonly LibraryChange[],
-): LeafStandards {
-  return changes.some((c) => c.table === 'ranges')
-    ? {
-        ...standards,
-        ranges: withLibrary(changes, () => [
-          ...libraryRows('ranges', byKey(standards.ranges, rangeKey)).values(),
-        ]),
-      }
-    : standards;
+/** The ranges with a farm's own limits laid over them. A row of the farm's own belongs to the set it was made like. */
+export function ownRanges(standards: LeafStandards, book: Book): LeafStandards {
+  if (!book.own.some((c) => c.table === 'ranges')) return standards;
+  const table = bookTable<RangeRow>('ranges', 'rowKey', () =>
+    standards.ranges.map((r) => ({ ...r, rowKey: rangeKey(r) })),
+  );
+  return { ...standards, ranges: [...book.rows(table).values()] };
 }
 
 /** Sufficiency ranges and sampling protocols, fetched when a leaf is looked at: they are the largest tables. */

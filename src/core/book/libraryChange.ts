@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { LIBRARY_TABLES } from './library';
+import { LIBRARY_TABLES } from './book';
 
 /** A farm's own values, checked: kept apart from the look-ups, so that a page need not fetch the checker. */
 export const libraryChange = z.strictObject({

@@ -3,7 +3,7 @@ import { rangeProblem, type Range } from '../quantity/range';
 import { crops } from './crops';
 import { fertilisers } from './fertilisers';
 import { leafStandards, ownRanges, rangeKey, type SufficiencyRow } from './leafStandards';
-import { KEY_COLUMN, withLibrary, type LibraryChange, type LibraryTable } from './library';
+import { bookOf, type Book, type LibraryChange, type LibraryTable } from './book';
 import { limeMaterials } from './limes';
 import { materials } from './organicMaterials';
 
@@ -94,24 +94,31 @@ export interface LibraryEntry {
   /** The farm's own values and whose they are; null: the book alone. */
   own: LibraryChange | null;
 }
+/** Column that names a row, by table. */
+const KEY_COLUMN = {
+  crops: 'key',
+  materials: 'key',
+  fertilisers: 'productId',
+  limes: 'key',
+} as const;
 type AnyRow = { source: string; confidence: string } & Record<string, unknown>;
 const rangeName = (r: SufficiencyRow): string =>
   `${r.crop.replaceAll('_', ' ')}, ${r.partLabel}, ${r.stageLabel}: ${r.nutrient}`;
 
 async function rows(
+  book: Book,
   table: LibraryTable,
-  changes: readonly LibraryChange[],
 ): Promise<{ key: string; name: string; group: string; unit: string; row: AnyRow }[]> {
   if (table === 'ranges')
-    return ownRanges(await leafStandards(), changes).ranges.map((r) => ({
+    return ownRanges(await leafStandards(), book).ranges.map((r) => ({
       key: rangeKey(r),
       name: rangeName(r),
       group: r.cropGroup,
       unit: r.unit,
       row: r as unknown as AnyRow,
     }));
-  const all = withLibrary(changes, () =>
-    ({ crops, materials, fertilisers, limes: limeMaterials })[table](),
+  const all = { crops, materials, fertilisers, limes: limeMaterials }[table](
+    book,
   ) as unknown as AnyRow[];
   const group = { crops: 'group', materials: 'class', fertilisers: 'physicalForm', limes: 'form' }[
     table
@@ -126,12 +133,9 @@ async function rows(
 }
 
 /** A table of the library as a farm sees it: the book's rows with its own values laid over them, and rows of its own. */
-export async function libraryEntries(
-  table: LibraryTable,
-  changes: readonly LibraryChange[],
-): Promise<LibraryEntry[]> {
+export async function libraryEntries(book: Book, table: LibraryTable): Promise<LibraryEntry[]> {
   const columns = LIBRARY_COLUMNS[table];
-  return (await rows(table, changes)).map(({ key, name, group, unit, row }) => ({
+  return (await rows(book, table)).map(({ key, name, group, unit, row }) => ({
     key,
     name,
     group,
@@ -144,7 +148,7 @@ export async function libraryEntries(
     ),
     source: row.source,
     confidence: row.confidence,
-    own: changes.find((c) => c.table === table && c.key === key) ?? null,
+    own: book.own.find((c) => c.table === table && c.key === key) ?? null,
   }));
 }
 
@@ -159,8 +163,8 @@ export async function checkChange(
 ): Promise<void> {
   const { table, key, like, values } = change;
   const known = await rows(
+    bookOf(others.filter((c) => !(c.table === table && c.key === key))),
     table,
-    others.filter((c) => !(c.table === table && c.key === key)),
   );
   const base =
     known.find((r) => r.key === key) ??

@@ -9,7 +9,7 @@ import type {
   limeMaterialRow,
   phBandRow,
 } from './rows';
-import { changeable } from './library';
+import { bookTable, type Book, type BookRow } from './book';
 import { byKey, lazily, rowsOf } from './table';
 import alFile from './tables/al_tolerance.json';
 import ashFile from './tables/ash_alkalinity.json';
@@ -18,7 +18,7 @@ import bufferingFile from './tables/lime_buffering.json';
 import materialFile from './tables/lime_materials.json';
 import bandFile from './tables/ph_bands.json';
 
-export type LimeMaterial = z.infer<typeof limeMaterialRow>;
+export type LimeMaterial = z.infer<typeof limeMaterialRow> & BookRow;
 export type ClaimCompound = z.infer<typeof claimCompoundRow>;
 export type LimeBuffering = z.infer<typeof limeBufferingRow>;
 
@@ -30,14 +30,12 @@ const unknown = (field: string, value: string, keys: readonly string[]): never =
     { value, allowed: keys.join(', ') },
   );
 
-const materials = changeable(
-  'limes',
-  lazily(() => rowsOf<LimeMaterial>(materialFile)),
-  (r) => r.key,
+export const LIMES = bookTable<LimeMaterial>('limes', 'key', () =>
+  rowsOf<Omit<LimeMaterial, 'bookKey'>>(materialFile),
 );
-export const limeMaterials = (): LimeMaterial[] => [...materials().values()];
-export const limeMaterialOf = (key: string): LimeMaterial =>
-  materials().get(key) ?? unknown('material_key', key, [...materials().keys()]);
+export const limeMaterials = (book: Book): LimeMaterial[] => [...book.rows(LIMES).values()];
+export const limeMaterialOf = (book: Book, key: string): LimeMaterial =>
+  book.rows(LIMES).get(key) ?? unknown('material_key', key, [...book.rows(LIMES).keys()]);
 
 const compounds = lazily(() => byKey(rowsOf<ClaimCompound>(compoundFile), (r) => r.key));
 export const claimCompounds = (): ClaimCompound[] => [...compounds().values()];

@@ -2,28 +2,27 @@ import type { z } from 'zod';
 import { closest } from '../quantity/range';
 import { refuse } from '../quantity/refusal';
 import type { materialRow, nh3MethodRow, nh3ModifierRow } from './rows';
-import { changeable } from './library';
+import { bookTable, type Book, type BookRow } from './book';
 import { lazily, rowsOf } from './table';
 import materialFile from './tables/materials.json';
 import methodFile from './tables/nh3_methods.json';
 import modifierFile from './tables/nh3_modifiers.json';
 
-export type Material = z.infer<typeof materialRow>;
+export type Material = z.infer<typeof materialRow> & BookRow;
 export type SpreadingMethod = z.infer<typeof nh3MethodRow>;
 
-const materialIndex = changeable(
-  'materials',
-  lazily(() => rowsOf<Material>(materialFile)),
-  (m) => m.key,
+export const MATERIALS = bookTable<Material>('materials', 'key', () =>
+  rowsOf<Omit<Material, 'bookKey'>>(materialFile),
 );
-export const materials = (): Material[] => [...materialIndex().values()];
-export function materialOf(key: string): Material {
-  const m = materialIndex().get(key);
+export const materials = (book: Book): Material[] => [...book.rows(MATERIALS).values()];
+export function materialOf(book: Book, key: string): Material {
+  const rows = book.rows(MATERIALS);
+  const m = rows.get(key);
   if (m) return m;
   return refuse(
     'unknown_id',
     'material',
-    `Unknown material ${key}. Nearest keys: ${closest(key, [...materialIndex().keys()]).join(', ')}.`,
+    `Unknown material ${key}. Nearest keys: ${closest(key, [...rows.keys()]).join(', ')}.`,
     { value: key },
   );
 }

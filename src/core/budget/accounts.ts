@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { clip } from '../quantity/curve';
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
@@ -17,13 +18,16 @@ const BELOW_GROUND_OTHERS = 0.4;
  * @param i.ndfaPct share of its N from the air, %; the crop's own where it is not given
  * @example fixedFromAir({ cropKey: 'soybean', yieldTHa: 3 }) // 194.5
  */
-export function fixedFromAir(i: {
-  cropKey: string;
-  yieldTHa: number;
-  ndfaPct?: number | null;
-  legumeShare?: number | null;
-}): number {
-  const crop = cropOf(i.cropKey);
+export function fixedFromAir(
+  book: Book,
+  i: {
+    cropKey: string;
+    yieldTHa: number;
+    ndfaPct?: number | null;
+    legumeShare?: number | null;
+  },
+): number {
+  const crop = cropOf(book, i.cropKey);
   if (crop.nFixing === 'none') return 0;
   const y = checkYield(crop, i.yieldTHa, 'yield_t_ha', true);
   const share =
@@ -48,18 +52,21 @@ export function fixedFromAir(i: {
  *
  * @example grainLegumeBalance({ cropKey: 'soybean', yieldTHa: 3.2 }).netKgHa // 34.6
  */
-export function grainLegumeBalance(i: {
-  cropKey: string;
-  yieldTHa: number;
-  ndfaPct?: number | null;
-}): { fixedTotalKgHa: number; grainNKgHa: number; netKgHa: number } {
-  const crop = cropOf(i.cropKey);
+export function grainLegumeBalance(
+  book: Book,
+  i: {
+    cropKey: string;
+    yieldTHa: number;
+    ndfaPct?: number | null;
+  },
+): { fixedTotalKgHa: number; grainNKgHa: number; netKgHa: number } {
+  const crop = cropOf(book, i.cropKey);
   if (crop.nFixing !== 'grain_legume' && crop.nFixing !== 'weak_fixer')
     refuse('inconsistent', 'crop_key', `crop_key: ${crop.name} is no grain legume.`, {
       value: i.cropKey,
     });
   const y = checkYield(crop, i.yieldTHa, 'yield_t_ha');
-  const fixedTotalKgHa = fixedFromAir({ cropKey: crop.key, yieldTHa: y, ndfaPct: i.ndfaPct });
+  const fixedTotalKgHa = fixedFromAir(book, { cropKey: crop.key, yieldTHa: y, ndfaPct: i.ndfaPct });
   const grainNKgHa = y * crop.removalNKgT;
   return { fixedTotalKgHa, grainNKgHa, netKgHa: fixedTotalKgHa - grainNKgHa };
 }
@@ -97,13 +104,16 @@ export function sidedressNitrateTest(i: { no3nMgKg: number; criticalMgKg?: numbe
  * @param i.yieldsTHa yield of each year, t/ha
  * @example forageMining({ cropKey: 'alfalfa', yieldsTHa: [8, 9, 9, 8], returnedKKgHa: 100 }).netKKgHa // 546
  */
-export function forageMining(i: {
-  cropKey: string;
-  yieldsTHa: readonly number[];
-  returnedPKgHa?: number | null;
-  returnedKKgHa?: number | null;
-}) {
-  const crop = cropOf(i.cropKey);
+export function forageMining(
+  book: Book,
+  i: {
+    cropKey: string;
+    yieldsTHa: readonly number[];
+    returnedPKgHa?: number | null;
+    returnedKKgHa?: number | null;
+  },
+) {
+  const crop = cropOf(book, i.cropKey);
   const total = i.yieldsTHa.reduce((sum, y) => sum + checkYield(crop, y, 'yields_t_ha', true), 0);
   const [exportPKgHa, exportKKgHa] = [total * crop.removalPKgT, total * crop.removalKKgT];
   const [returnedP, returnedK] = [

@@ -1,3 +1,4 @@
+import { PRINTED } from '../book/book';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { crops } from '../book/crops';
@@ -141,28 +142,30 @@ describe('previous legume by table', () => {
 
 describe('requirement and off-take', () => {
   it('is finite and grows with the goal for every crop of the book', () => {
-    for (const c of crops()) {
-      const at = (y: number) => requirementYieldGoal({ cropKey: c.key, yieldGoalTHa: y }).nReqKgHa;
+    for (const c of crops(PRINTED)) {
+      const at = (y: number) =>
+        requirementYieldGoal(PRINTED, { cropKey: c.key, yieldGoalTHa: y }).nReqKgHa;
       expect(Number.isFinite(at(c.yieldTypicalTHa)), c.key).toBe(true);
       expect(at(c.yieldMaxTHa), c.key).toBeGreaterThanOrEqual(at(c.yieldTypicalTHa));
       expect(
-        offtake({ cropKey: c.key, yieldTHa: c.yieldTypicalTHa }).offtakePKgHa,
+        offtake(PRINTED, { cropKey: c.key, yieldTHa: c.yieldTypicalTHa }).offtakePKgHa,
         c.key,
       ).toBeGreaterThan(0);
     }
   });
   it.each([0, -1, 500, NaN])('refuses a goal of %s t/ha', (y) =>
-    expect(() => requirementYieldGoal({ cropKey: 'winter_wheat', yieldGoalTHa: y })).toThrow(
-      /yield_goal_t_ha/,
-    ),
+    expect(() =>
+      requirementYieldGoal(PRINTED, { cropKey: 'winter_wheat', yieldGoalTHa: y }),
+    ).toThrow(/yield_goal_t_ha/),
   );
   it('names the nearest crops for a wrong key', () =>
-    expect(() => requirementYieldGoal({ cropKey: 'winter_wheet', yieldGoalTHa: 8 })).toThrow(
-      /winter_wheat/,
-    ));
+    expect(() =>
+      requirementYieldGoal(PRINTED, { cropKey: 'winter_wheet', yieldGoalTHa: 8 }),
+    ).toThrow(/winter_wheat/));
   it('brings no P to a very high soil and no less to a lower one', () => {
     const at = (soilClass: 'very_low' | 'low' | 'medium' | 'high' | 'very_high') =>
-      pkReplacement({ cropKey: 'winter_wheat', yieldTHa: 8, nutrient: 'p', soilClass }).reqKgHa;
+      pkReplacement(PRINTED, { cropKey: 'winter_wheat', yieldTHa: 8, nutrient: 'p', soilClass })
+        .reqKgHa;
     const [vl, l, m, h, vh] = (['very_low', 'low', 'medium', 'high', 'very_high'] as const).map(
       at,
     ) as [number, number, number, number, number];
@@ -174,7 +177,7 @@ describe('requirement and off-take', () => {
   });
   it('leaves the worst of five years out, and not of four', () => {
     const at = (yieldHistoryTHa: number[]) =>
-      realisticYield({ cropKey: 'rye', yieldHistoryTHa }).realisticYieldTHa;
+      realisticYield(PRINTED, { cropKey: 'rye', yieldHistoryTHa }).realisticYieldTHa;
     expect(at([6, 6, 6, 6, 1])).toBeCloseTo(6.3, 6);
     expect(at([6, 6, 6, 2])).toBeCloseTo(5.25, 6);
   });
@@ -188,13 +191,13 @@ describe('other credits', () => {
     ));
   it('are never below zero for a winter crop', () =>
     expect(
-      creditCropN({ cropKey: 'winter_canola', cropNKgHa: 0 }).creditKgHa,
+      creditCropN(PRINTED, { cropKey: 'winter_canola', cropNKgHa: 0 }).creditKgHa,
     ).toBeGreaterThanOrEqual(0));
 });
 
 describe('what limits the crop', () => {
   const limit = (phWater: number | null, n = 200) =>
-    limitingFactor({
+    limitingFactor(PRINTED, {
       cropKey: 'sugar_beet',
       yieldGoalTHa: 60,
       nSupplyKgHa: n,

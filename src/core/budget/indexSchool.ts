@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { clip } from '../quantity/curve';
 import { refuse } from '../quantity/refusal';
 import { within } from '../quantity/range';
@@ -96,8 +97,8 @@ function indexOf(i: IndexInput): { index: number; why: Step } {
  * @throws Refusal where the crop has no rows, or nothing places the field
  * @example requirementIndex({ cropKey: 'winter_wheat', smnKgHa: 55, yieldGoalTHa: 9 }).nDoseKgHa // 230
  */
-export function requirementIndex(i: IndexInput): IndexDose {
-  const crop = cropOf(i.cropKey);
+export function requirementIndex(book: Book, i: IndexInput): IndexDose {
+  const crop = cropOf(book, i.cropKey);
   const rows =
     nIndexRatesOf(i.cropKey) ??
     refuse('inconsistent', 'index_ceiling', `index_ceiling: not offered for ${i.cropKey}`, {

@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { interpolate } from '../quantity/curve';
 import { RANGES, within } from '../quantity/range';
 import { cropOf, type Crop, type SoilClass } from '../book/crops';
@@ -75,8 +76,8 @@ function classYield(
  *
  * @example limitingFactor({ cropKey: 'spring_wheat', yieldGoalTHa: 4, nSupplyKgHa: 160, nNeedKgHa: 164, classes: { P: 'very_low' }, phWater: 6.4 }).limiting // 'P'
  */
-export function limitingFactor(i: LimitingInput): LimitingResult {
-  const crop = cropOf(i.cropKey);
+export function limitingFactor(book: Book, i: LimitingInput): LimitingResult {
+  const crop = cropOf(book, i.cropKey);
   const goal = within('yield_goal_t_ha', i.yieldGoalTHa, {
     label: 'Yield goal',
     unit: 't/ha',
@@ -174,15 +175,21 @@ export function limitingFactor(i: LimitingInput): LimitingResult {
  *
  * @example lowerNToAttainable({ cropKey: 'spring_wheat', yieldGoalTHa: 4, nSupplyKgHa: 160, nNeedKgHa: 164, classes: { P: 'very_low' }, phWater: 6.4 }).nReqKgHa // 114.8
  */
-export function lowerNToAttainable(i: LimitingInput): {
+export function lowerNToAttainable(
+  book: Book,
+  i: LimitingInput,
+): {
   attainableTHa: number;
   nReqKgHa: number;
   nSavedKgHa: number;
 } {
-  const others = limitingFactor({ ...i, repair: null }).relativeYields.filter(
+  const others = limitingFactor(book, { ...i, repair: null }).relativeYields.filter(
     (f) => f.factor !== 'N',
   );
   const attainableTHa = i.yieldGoalTHa * Math.min(1, ...others.map((f) => f.ry));
-  const { nReqKgHa } = requirementYieldGoal({ cropKey: i.cropKey, yieldGoalTHa: attainableTHa });
+  const { nReqKgHa } = requirementYieldGoal(book, {
+    cropKey: i.cropKey,
+    yieldGoalTHa: attainableTHa,
+  });
   return { attainableTHa, nReqKgHa, nSavedKgHa: i.nNeedKgHa - nReqKgHa };
 }

@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
 import { cropOf, type Crop, type SoilClass } from '../book/crops';
@@ -38,8 +39,8 @@ const perNutrient = (crop: Crop) =>
  * @throws Refusal for straw on a crop without a residue figure, or prunings on an annual
  * @example offtake({ cropKey: 'winter_wheat', yieldTHa: 7, strawRemovedFrac: 1 }).offtakeKKgHa // 86.04 kg K/ha
  */
-export function offtake(i: OfftakeInput): Offtake {
-  const crop = cropOf(i.cropKey);
+export function offtake(book: Book, i: OfftakeInput): Offtake {
+  const crop = cropOf(book, i.cropKey);
   checkYield(crop, i.yieldTHa, 'yield_t_ha', true);
   const straw = within('straw_removed_frac', i.strawRemovedFrac ?? 0, {
     ...RANGES.share,
@@ -81,11 +82,14 @@ export function offtake(i: OfftakeInput): Offtake {
  *
  * @example secondaryOfftake({ cropKey: 'winter_wheat', yieldTHa: 8 }).mgKgHa // 8.8
  */
-export function secondaryOfftake(i: { cropKey: string; yieldTHa: number }): {
+export function secondaryOfftake(
+  book: Book,
+  i: { cropKey: string; yieldTHa: number },
+): {
   caKgHa: number;
   mgKgHa: number;
 } {
-  const crop = cropOf(i.cropKey);
+  const crop = cropOf(book, i.cropKey);
   const y = checkYield(crop, i.yieldTHa, 'yield_t_ha', true);
   return { caKgHa: y * crop.removalCaKgT, mgKgHa: y * crop.removalMgKgT };
 }
@@ -103,10 +107,11 @@ export interface Replacement {
  * @example pkReplacement({ cropKey: 'potato', yieldTHa: 45, nutrient: 'p', soilClass: 'very_low' }).reqKgHa // 33.75 kg P/ha
  */
 export function pkReplacement(
+  book: Book,
   i: OfftakeInput & { nutrient: 'p' | 'k'; soilClass: SoilClass },
 ): Replacement {
-  const crop = cropOf(i.cropKey);
-  const all = offtake(i);
+  const crop = cropOf(book, i.cropKey);
+  const all = offtake(book, i);
   const row = pkFactorOf(i.soilClass);
   const taken = i.nutrient === 'p' ? all.offtakePKgHa : all.offtakeKKgHa;
   const [factor, buildMax, perT] =

@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
 import { cropOf } from '../book/crops';
@@ -62,13 +63,16 @@ export const waterBrings = (i: { irrigationMm: number; mgL: number }): number =>
  * @throws Refusal for a crop that is not a winter cereal or winter canola
  * @example creditCropN({ cropKey: 'winter_canola', gai: 1.5 }).creditKgHa // 75
  */
-export function creditCropN(i: {
-  cropKey: string;
-  cropNKgHa?: number | null;
-  gai?: number | null;
-  shootsM2?: number | null;
-}): { creditKgHa: number; why: Step } {
-  const crop = cropOf(i.cropKey);
+export function creditCropN(
+  book: Book,
+  i: {
+    cropKey: string;
+    cropNKgHa?: number | null;
+    gai?: number | null;
+    shootsM2?: number | null;
+  },
+): { creditKgHa: number; why: Step } {
+  const crop = cropOf(book, i.cropKey);
   const canola = crop.key === 'winter_canola';
   if (!canola && !WINTER_CEREALS.includes(crop.key))
     refuse(
@@ -141,14 +145,17 @@ const OM_N_TO_S = 8;
  *
  * @example sulphurBudget({ cropKey: 'spring_canola', yieldTHa: 2.4, omCreditNKgHa: 48, depositionSKgHa: 5 }).sToBringKgHa // 29.06
  */
-export function sulphurBudget(i: {
-  cropKey: string;
-  yieldTHa: number;
-  omCreditNKgHa?: number | null;
-  depositionSKgHa?: number | null;
-  manureSKgHa?: number | null;
-}) {
-  const crop = cropOf(i.cropKey);
+export function sulphurBudget(
+  book: Book,
+  i: {
+    cropKey: string;
+    yieldTHa: number;
+    omCreditNKgHa?: number | null;
+    depositionSKgHa?: number | null;
+    manureSKgHa?: number | null;
+  },
+) {
+  const crop = cropOf(book, i.cropKey);
   const y = within('yield_t_ha', i.yieldTHa, {
     label: 'Yield',
     unit: 't/ha',

@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
 import { cropOf, type Crop } from '../book/crops';
@@ -93,8 +94,8 @@ function proteinExtra(
  * @throws Refusal for an impossible yield (bushels typed as tonnes) or a protein target on another crop
  * @example requirementYieldGoal({ cropKey: 'winter_wheat', yieldGoalTHa: 8 }).nReqKgHa // 288 kg/ha
  */
-export function requirementYieldGoal(i: RequirementInput): Requirement {
-  const crop = cropOf(i.cropKey);
+export function requirementYieldGoal(book: Book, i: RequirementInput): Requirement {
+  const crop = cropOf(book, i.cropKey);
   const year = i.plantingYear ?? null;
   if (year !== null) {
     within('planting_year', year, { label: 'Planting year', unit: '', min: 1, max: 100 });
@@ -160,12 +161,15 @@ export function requirementYieldGoal(i: RequirementInput): Requirement {
  *
  * @example realisticYield({ cropKey: 'spring_wheat', yieldHistoryTHa: [2.1, 3.8, 4.2, 3.9, 4.5], yieldGoalTHa: 5.5 }).realisticYieldTHa // 4.305
  */
-export function realisticYield(i: {
-  cropKey: string;
-  yieldHistoryTHa: readonly number[];
-  yieldGoalTHa?: number | null;
-}) {
-  const crop = cropOf(i.cropKey);
+export function realisticYield(
+  book: Book,
+  i: {
+    cropKey: string;
+    yieldHistoryTHa: readonly number[];
+    yieldGoalTHa?: number | null;
+  },
+) {
+  const crop = cropOf(book, i.cropKey);
   i.yieldHistoryTHa.forEach((y) => checkYield(crop, y, 'yield_history_t_ha', true));
   if (i.yieldGoalTHa != null) checkYield(crop, i.yieldGoalTHa, 'yield_goal_t_ha');
   const years = [...i.yieldHistoryTHa].sort((a, b) => a - b);

@@ -1,3 +1,4 @@
+import { PRINTED } from '../book/book';
 import { describe, expect, it } from 'vitest';
 import { cropOf } from '../book/crops';
 import { judge } from '../rules/rule';
@@ -5,7 +6,7 @@ import { budgetRules, type BudgetFacts } from './rules';
 
 /** Winter wheat on a well-tested loam with nothing wrong. */
 const quiet: BudgetFacts = {
-  crop: cropOf('winter_wheat'),
+  crop: cropOf(PRINTED, 'winter_wheat'),
   yieldGoal: 8,
   realistic: null,
   nitrateSampled: true,
@@ -112,16 +113,16 @@ describe('budget rules', () => {
     ],
     [
       'M-02',
-      { crop: cropOf('sugar_beet'), classes: { P: 'low', K: 'medium' } },
-      { crop: cropOf('sugar_beet') },
+      { crop: cropOf(PRINTED, 'sugar_beet'), classes: { P: 'low', K: 'medium' } },
+      { crop: cropOf(PRINTED, 'sugar_beet') },
     ],
     ['M-03', { classes: { P: 'very_high', K: 'medium' } }, { classes: { P: 'high', K: 'medium' } }],
     ['X-01', { mined: { p: 70, k: 480, dropP: 1, dropK: 1 } }, {}],
     ['C-02', { late: late(0.11) }, { late: late(0.1) }],
     [
       'C-02b',
-      { late: late(0.26), crop: cropOf('spring_barley_malting') },
-      { late: late(0.25), crop: cropOf('spring_barley_malting') },
+      { late: late(0.26), crop: cropOf(PRINTED, 'spring_barley_malting') },
+      { late: late(0.25), crop: cropOf(PRINTED, 'spring_barley_malting') },
     ],
     ['E-02', { nBalance: 81 }, { nBalance: 80 }],
     ['E-02b', { nBalance: 151 }, { nBalance: 150 }],
@@ -132,8 +133,8 @@ describe('budget rules', () => {
     ],
     [
       'F-01',
-      { crop: cropOf('maize_silage'), stressed: true, supplyN: 241 },
-      { crop: cropOf('maize_silage'), stressed: true, supplyN: 240 },
+      { crop: cropOf(PRINTED, 'maize_silage'), stressed: true, supplyN: 241 },
+      { crop: cropOf(PRINTED, 'maize_silage'), stressed: true, supplyN: 240 },
     ],
     [
       'Y-01',
@@ -154,7 +155,7 @@ describe('budget rules', () => {
     ['OM-02', { omDepthCm: 10 }, { omDepthCm: 25 }],
     ['OM-03', { omPct: 15.1, omUsed: false }, { omPct: 15, omUsed: false }],
     ['OM-04', { omPct: 5.1 }, { omPct: 5 }],
-    ['OM-05', { drainageMm: 60 }, { drainageMm: 60, crop: cropOf('sugar_beet') }],
+    ['OM-05', { drainageMm: 60 }, { drainageMm: 60, crop: cropOf(PRINTED, 'sugar_beet') }],
     [
       'N-13',
       { legume: { ...legume, greenManure: true, removedFrac: 0.5 } },
@@ -187,13 +188,13 @@ describe('budget rules', () => {
     ],
     [
       'N-25',
-      { surplusN: 41, crop: cropOf('maize_grain') },
-      { surplusN: 40, crop: cropOf('maize_grain') },
+      { surplusN: 41, crop: cropOf(PRINTED, 'maize_grain') },
+      { surplusN: 40, crop: cropOf(PRINTED, 'maize_grain') },
     ],
     [
       'N-25b',
-      { surplusN: 41, crop: cropOf('sugar_beet') },
-      { surplusN: 40, crop: cropOf('sugar_beet') },
+      { surplusN: 41, crop: cropOf(PRINTED, 'sugar_beet') },
+      { surplusN: 40, crop: cropOf(PRINTED, 'sugar_beet') },
     ],
     ['N-26', { supplyN: 251 }, { supplyN: 250 }],
     ['N-30', { fixing: true, plannedN: 26 }, { fixing: true, plannedN: 25 }],
@@ -206,8 +207,8 @@ describe('budget rules', () => {
     ],
     [
       'K-01',
-      { classes: { P: 'medium', K: 'low' }, crop: cropOf('sugar_beet') },
-      { classes: { P: 'medium', K: 'low' }, crop: cropOf('sugar_beet'), plannedK: 1 },
+      { classes: { P: 'medium', K: 'low' }, crop: cropOf(PRINTED, 'sugar_beet') },
+      { classes: { P: 'medium', K: 'low' }, crop: cropOf(PRINTED, 'sugar_beet'), plannedK: 1 },
     ],
     ['S-01', { sToBring: 11, texture: 'sand' }, { sToBring: 10, texture: 'sand' }],
     ['S-02', { nSupplyTotal: 200, sSupplyTotal: 16 }, { nSupplyTotal: 200, sSupplyTotal: 17 }],

@@ -1,3 +1,4 @@
+import { PRINTED } from '../book/book';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { Refusal } from '../quantity/refusal';
@@ -124,38 +125,45 @@ describe('index and ceiling', () => {
   };
   it('asks for less on a richer field, and manure moves it one index', () => {
     const [plain, manured] = [
-      requirementIndex(after),
-      requirementIndex({ ...after, regularManure: true }),
+      requirementIndex(PRINTED, after),
+      requirementIndex(PRINTED, { ...after, regularManure: true }),
     ];
     expect(manured.nIndex).toBe(plain.nIndex + 1);
     expect(manured.nDoseKgHa).toBeLessThan(plain.nDoseKgHa);
   });
   it('moves with the goal, within the limits of the table and of the law', () => {
     const dose = (yieldGoalTHa: number, legalCapKgHa?: number) =>
-      requirementIndex({ ...after, yieldGoalTHa, legalCapKgHa }).nDoseKgHa;
+      requirementIndex(PRINTED, { ...after, yieldGoalTHa, legalCapKgHa }).nDoseKgHa;
     expect(dose(9)).toBeGreaterThan(dose(8));
     expect(dose(17)).toBe(dose(16));
     expect(dose(12, 170)).toBe(170);
   });
   it('gives no more for yield at the highest indexes', () =>
     expect(
-      requirementIndex({ cropKey: 'winter_wheat', smnKgHa: 220, yieldGoalTHa: 12 }),
+      requirementIndex(PRINTED, { cropKey: 'winter_wheat', smnKgHa: 220, yieldGoalTHa: 12 }),
     ).toMatchObject({ adjKgHa: 0 }));
   it('places organic soils by what they are', () =>
     expect(
       [12, 25].map(
         (omPct) =>
-          requirementIndex({ cropKey: 'winter_wheat', smnKgHa: 50, omPct, yieldGoalTHa: 8 }).nIndex,
+          requirementIndex(PRINTED, {
+            cropKey: 'winter_wheat',
+            smnKgHa: 50,
+            omPct,
+            yieldGoalTHa: 8,
+          }).nIndex,
       ),
     ).toEqual([5, 6]));
   it('names what places the field, and its levels', () => {
     expect(
-      refused(() => requirementIndex({ cropKey: 'winter_wheat', yieldGoalTHa: 8 })).field,
+      refused(() => requirementIndex(PRINTED, { cropKey: 'winter_wheat', yieldGoalTHa: 8 })).field,
     ).toBe('smn_kg_ha');
-    expect(refused(() => requirementIndex({ ...after, soilGroup: 'moon' }))).toMatchObject({
-      field: 'soil_group',
-      message: expect.stringContaining('light_sand'),
-    });
+    expect(refused(() => requirementIndex(PRINTED, { ...after, soilGroup: 'moon' }))).toMatchObject(
+      {
+        field: 'soil_group',
+        message: expect.stringContaining('light_sand'),
+      },
+    );
   });
 });
 
@@ -285,16 +293,16 @@ describe('residues', () => {
 
 describe('accounts', () => {
   it('only grain legumes have a balance of fixation', () =>
-    expect(refused(() => grainLegumeBalance({ cropKey: 'winter_wheat', yieldTHa: 8 })).field).toBe(
-      'crop_key',
-    ));
+    expect(
+      refused(() => grainLegumeBalance(PRINTED, { cropKey: 'winter_wheat', yieldTHa: 8 })).field,
+    ).toBe('crop_key'));
   it('the nitrate test never asks for less than nothing nor for more than 180', () =>
     expect([60, 25, 0].map((no3nMgKg) => sidedressNitrateTest({ no3nMgKg }).sidedressKgHa)).toEqual(
       [0, 0, 180],
     ));
   it('old hay drops a class by what left and did not come back', () => {
     const hay = (years: number, more = {}) =>
-      forageMining({
+      forageMining(PRINTED, {
         cropKey: 'alfalfa',
         yieldsTHa: Array.from({ length: years }, () => 9),
         ...more,

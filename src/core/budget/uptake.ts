@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { clip, interpolate } from '../quantity/curve';
 import { refuse } from '../quantity/refusal';
 import { within } from '../quantity/range';
@@ -12,13 +13,16 @@ const FRAC = { label: 'Share of the season', unit: '', min: 0, max: 1 };
  *
  * @example uptakeFraction({ cropKey: 'maize_grain', seasonFrac: 0.37 }).nUptakeFrac // 0.25
  */
-export function uptakeFraction(i: {
-  cropKey: string;
-  seasonFrac?: number | null;
-  thermalFrac?: number | null;
-  bbch?: number | null;
-}): { nUptakeFrac: number } {
-  const crop = cropOf(i.cropKey);
+export function uptakeFraction(
+  book: Book,
+  i: {
+    cropKey: string;
+    seasonFrac?: number | null;
+    thermalFrac?: number | null;
+    bbch?: number | null;
+  },
+): { nUptakeFrac: number } {
+  const crop = cropOf(book, i.cropKey);
   const knots = uptakeKnots(crop.uptakeCurveKey);
   if (i.bbch != null) {
     if (crop.uptakeCurveKey === 'forage_cuts' || crop.uptakeCurveKey === 'continuous')
@@ -62,14 +66,17 @@ const KG = { label: 'Nitrogen', unit: 'kg/ha', min: 0, max: 2000 };
  *
  * @example lateN({ cropKey: 'onion', releasedAfterKgHa: 55, rootZoneNitrateKgHa: 45, uptakeStillDueKgHa: 40, requirementKgHa: 160 }).level // 'stop'
  */
-export function lateN(i: {
-  cropKey: string;
-  releasedAfterKgHa: number;
-  rootZoneNitrateKgHa: number;
-  uptakeStillDueKgHa: number;
-  requirementKgHa: number;
-}) {
-  const crop = cropOf(i.cropKey);
+export function lateN(
+  book: Book,
+  i: {
+    cropKey: string;
+    releasedAfterKgHa: number;
+    rootZoneNitrateKgHa: number;
+    uptakeStillDueKgHa: number;
+    requirementKgHa: number;
+  },
+) {
+  const crop = cropOf(book, i.cropKey);
   const requirement = within('requirement_kg_ha', i.requirementKgHa, { ...KG, above: true });
   const lateNKgHa = Math.max(
     0,

@@ -1,3 +1,4 @@
+import { PRINTED } from '../book/book';
 import fs from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { Refusal } from '../quantity/refusal';
@@ -78,7 +79,7 @@ describe('plan file', () => {
         { acidified: false, areaFrac: 1 },
       ],
     });
-    expect(assess(old).sums).toEqual(assess(terraceShortWorked()).sums);
+    expect(assess(PRINTED, old).sums).toEqual(assess(PRINTED, terraceShortWorked()).sums);
   });
   it('of another kind is refused', () =>
     expect(refusal({ format: 'else' })).toMatchObject({ field: 'format' }));

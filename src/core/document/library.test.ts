@@ -5,7 +5,7 @@ import { Refusal } from '../quantity/refusal';
 import { cropOf } from '../book/crops';
 import { fertiliserOf } from '../book/fertilisers';
 import { leafStandards, ownRanges, rangeKey } from '../book/leafStandards';
-import { withLibrary, type LibraryChange } from '../book/library';
+import { bookOf, PRINTED, type LibraryChange } from '../book/book';
 import { limeMaterialOf } from '../book/limes';
 import { materialOf, materials } from '../book/organicMaterials';
 
@@ -21,70 +21,64 @@ const change = (part: Partial<LibraryChange>): LibraryChange => ({
 });
 
 describe('a farm’s own values of the library', () => {
-  it('hold while they are laid under the work, and not after it, even when the work fails', () => {
-    const book = materialOf('sheep_bedded');
-    const own = withLibrary([change({})], () => materialOf('sheep_bedded'));
-    expect(own).toEqual({
-      ...book,
+  it('hold in the farm’s book, and in no other', () => {
+    const printed = materialOf(PRINTED, 'sheep_bedded');
+    expect(materialOf(bookOf([change({})]), 'sheep_bedded')).toEqual({
+      ...printed,
       pKgT: 2.4,
       source: 'the farm’s own: mean of three samples (Odo Merrick, 2027-02-01)',
       confidence: 'medium',
     });
-    expect(() =>
-      withLibrary([change({})], () => {
-        throw new Error('stopped');
-      }),
-    ).toThrow('stopped');
-    expect(materialOf('sheep_bedded')).toBe(book);
+    expect(materialOf(PRINTED, 'sheep_bedded')).toBe(printed);
+    expect(materialOf(bookOf([]), 'sheep_bedded')).toBe(printed);
   });
   it('reach each table', () => {
-    expect(
-      withLibrary(
-        [
-          change({
-            table: 'crops',
-            key: 'sugar_beet',
-            like: 'sugar_beet',
-            values: { nCapKgHa: 150 },
-          }),
-        ],
-        () => cropOf('sugar_beet').nCapKgHa,
-      ),
-    ).toBe(150);
-    expect(
-      withLibrary(
-        [
-          change({
-            table: 'fertilisers',
-            key: 'can_27',
-            like: 'can_27',
-            values: { nTotalPct: 26.5 },
-          }),
-        ],
-        () => fertiliserOf('can_27').nTotalPct,
-      ),
-    ).toBe(26.5);
-    const lime = limeMaterialOf('calcitic_ag');
-    expect(
-      withLibrary(
-        [change({ table: 'limes', key: lime.key, like: lime.key, values: { ccePct: 88 } })],
-        () => limeMaterialOf(lime.key).ccePct,
-      ),
-    ).toBe(88);
+    const lime = limeMaterialOf(PRINTED, 'calcitic_ag');
+    const book = bookOf([
+      change({
+        table: 'crops',
+        key: 'sugar_beet',
+        like: 'sugar_beet',
+        values: { nCapKgHa: 150 },
+      }),
+      change({ table: 'fertilisers', key: 'can_27', like: 'can_27', values: { nTotalPct: 26.5 } }),
+      change({ table: 'limes', key: lime.key, like: lime.key, values: { ccePct: 88 } }),
+    ]);
+    expect(cropOf(book, 'sugar_beet').nCapKgHa).toBe(150);
+    expect(fertiliserOf(book, 'can_27').nTotalPct).toBe(26.5);
+    expect(limeMaterialOf(book, lime.key).ccePct).toBe(88);
   });
   it('make a row of its own after another, found beside the book’s', () => {
-    const own = [change({ key: 'yard_mix', values: { name: 'Yard mix', totalNKgT: 6 } })];
-    expect(withLibrary(own, () => materialOf('yard_mix'))).toMatchObject({
+    const book = bookOf([change({ key: 'yard_mix', values: { name: 'Yard mix', totalNKgT: 6 } })]);
+    expect(materialOf(book, 'yard_mix')).toMatchObject({
       key: 'yard_mix',
+      bookKey: 'sheep_bedded',
       name: 'Yard mix',
       totalNKgT: 6,
-      kKgT: materialOf('sheep_bedded').kKgT,
+      kKgT: materialOf(PRINTED, 'sheep_bedded').kKgT,
     });
-    expect(withLibrary(own, () => materials().length)).toBe(materials().length + 1);
-    expect(() => materialOf('yard_mix')).toThrow(Refusal);
-    expect(() =>
-      withLibrary([change({ key: 'a', like: 'nothing' })], () => materialOf('a')),
-    ).toThrow('made after nothing');
+    expect(materials(book).length).toBe(materials(PRINTED).length + 1);
+    expect(() => materialOf(PRINTED, 'yard_mix')).toThrow(Refusal);
+    expect(() => materialOf(bookOf([change({ key: 'a', like: 'nothing' })]), 'a')).toThrow(
+      'made after nothing',
+    );
+  });
+  it('lean on each other in any order, and never on themselves', () => {
+    const [mix, later] = [
+      change({ key: 'yard_mix', values: { totalNKgT: 6 } }),
+      change({ key: 'old_mix', like: 'yard_mix', values: { pKgT: 1 } }),
+    ];
+    for (const own of [
+      [mix, later],
+      [later, mix],
+    ])
+      expect(materialOf(bookOf(own), 'old_mix')).toMatchObject({
+        totalNKgT: 6,
+        pKgT: 1,
+        bookKey: 'sheep_bedded',
+      });
+    const circle = [change({ key: 'a', like: 'b' }), change({ key: 'b', like: 'a' })];
+    expect(() => materialOf(bookOf(circle), 'a')).toThrow('made after itself');
   });
   it('change the sheet, and the why names who, when and why', () => {
     const plan = terraceShortWorked();
@@ -97,9 +91,9 @@ describe('a farm’s own values of the library', () => {
         ],
       },
     };
-    expect(assess(own).sums.n.requirement).toBe(195);
-    expect(assess(plan).sums.n.requirement).toBe(260);
-    expect(JSON.stringify(assess(own).figures)).toContain(
+    expect(assess(bookOf(own.farm.library), own).sums.n.requirement).toBe(195);
+    expect(assess(PRINTED, plan).sums.n.requirement).toBe(260);
+    expect(JSON.stringify(assess(bookOf(own.farm.library), own).figures)).toContain(
       'the farm’s own: mean of three samples (Odo Merrick, 2027-02-01)',
     );
   });
@@ -107,18 +101,21 @@ describe('a farm’s own values of the library', () => {
     const standards = await leafStandards();
     const row = standards.ranges[0];
     if (!row) throw new Error('no ranges');
-    const own = ownRanges(standards, [
-      change({
-        table: 'ranges',
-        key: rangeKey(row),
-        like: rangeKey(row),
-        values: { sufficientLow: row.sufficientLow + 0.1 },
-      }),
-    ]);
+    const own = ownRanges(
+      standards,
+      bookOf([
+        change({
+          table: 'ranges',
+          key: rangeKey(row),
+          like: rangeKey(row),
+          values: { sufficientLow: row.sufficientLow + 0.1 },
+        }),
+      ]),
+    );
     expect(own.ranges.find((r) => rangeKey(r) === rangeKey(row))?.sufficientLow).toBeCloseTo(
       row.sufficientLow + 0.1,
     );
     expect(own.ranges.length).toBe(standards.ranges.length);
-    expect(ownRanges(standards, [])).toBe(standards);
+    expect(ownRanges(standards, PRINTED)).toBe(standards);
   });
 });

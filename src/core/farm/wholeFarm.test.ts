@@ -1,3 +1,4 @@
+import { PRINTED } from '../book/book';
 import { describe, expect, it } from 'vitest';
 import { assess } from '../assessment/assess';
 import { DEMO_FARMS } from '../../demo/scenario';
@@ -10,7 +11,9 @@ import { farmTotals } from './farmTotals';
 import { farmFieldRow } from './wholeFarm';
 
 const tansy = DEMO_FARMS[0];
-const rows = tansy.fields.map((f) => farmFieldRow({ fieldId: f.key, plan: f.seasons[0] as Plan }));
+const rows = tansy.fields.map((f) =>
+  farmFieldRow(PRINTED, { fieldId: f.key, plan: f.seasons[0] as Plan }),
+);
 const stores = tansy.stores.map(({ key, ...s }) => ({
   id: key,
   materialName: s.materialKey,
@@ -61,7 +64,7 @@ describe('the whole farm', () => {
     ).toBe(true);
   });
   it('a field without a crop is listed, with what it lacks, and counts nothing', () => {
-    const empty = farmFieldRow({
+    const empty = farmFieldRow(PRINTED, {
       fieldId: 'x',
       plan: { ...terraceShortWorked(), season: { ...terraceShortWorked().season, cropKey: null } },
     });
@@ -76,7 +79,7 @@ describe('one dressing on its field', () => {
     organics: [spread('d', o)],
   });
   const of = (plan: Plan) => {
-    const a = assess(plan);
+    const a = assess(PRINTED, plan);
     const own = a.organics[0];
     if (!own) throw new Error(a.problems[0]?.message);
     return { a, own, plan };
@@ -175,6 +178,7 @@ describe('one dressing on its field', () => {
         use: { ...layer, mixed },
       });
     const l = layerPlan(
+      PRINTED,
       on(true, 'compost_green_waste'),
       on(true, 'compost_green_waste').organics[0] as never,
     );
@@ -193,7 +197,7 @@ describe('one dressing on its field', () => {
         methodKey: 'compost_broadcast',
       }),
     );
-    const rows = yearAfterYear(plan, own);
+    const rows = yearAfterYear(PRINTED, plan, own);
     expect(rows.map((r) => r.year)).toEqual([1, 2, 3, 4, 6, 10]);
     expect(rows[3]?.nReleaseKgHa).toBeCloseTo(rows[5]?.nReleaseKgHa ?? 0, 9);
     expect(rows[5]?.pStockKgHa).toBeCloseTo(10 * (rows[0]?.pStockKgHa ?? 0), 6);

@@ -1,5 +1,5 @@
 import { fertiliserOf } from '../book/fertilisers';
-import { withLibrary } from '../book/library';
+import type { Book } from '../book/book';
 import { assess } from '../assessment/assess';
 import { chosenSchools } from '../lines/chosenSchools';
 import type { Plan } from '../document/document';
@@ -36,11 +36,11 @@ export interface FarmFieldRow {
 }
 
 /** The figures of one field for the table of the farm. */
-export function farmFieldRow({ fieldId, plan }: FarmField): FarmFieldRow {
-  const a = assess(plan);
+export function farmFieldRow(book: Book, { fieldId, plan }: FarmField): FarmFieldRow {
+  const a = assess(book, plan);
   const area = plan.field.areaHa;
   const ready = a.lines.some((l) => l.id === 'requirement');
-  return withLibrary(plan.farm.library, () => ({
+  return {
     fieldId,
     name: plan.field.name,
     areaHa: area,
@@ -56,7 +56,7 @@ export function farmFieldRow({ fieldId, plan }: FarmField): FarmFieldRow {
       .filter((p) => p.pass.status === 'planned')
       .map((p) => ({
         id: p.pass.productId,
-        name: fertiliserOf(p.pass.productId).name,
+        name: fertiliserOf(book, p.pass.productId).name,
         kg: p.pass.productKgHa * area,
         cost: p.cost * area,
       })),
@@ -80,5 +80,5 @@ export function farmFieldRow({ fieldId, plan }: FarmField): FarmFieldRow {
     stops: a.warnings.filter((w) => w.level === 'stop').length,
     cautions: a.warnings.filter((w) => w.level === 'caution').length,
     missing: ready ? null : (a.problems[0]?.message ?? 'crop and yield goal'),
-  }));
+  };
 }

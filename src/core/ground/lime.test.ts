@@ -1,3 +1,4 @@
+import { PRINTED } from '../book/book';
 import { dateAfter } from '../quantity/calendar';
 import { describe, expect, it } from 'vitest';
 import fc from 'fast-check';
@@ -367,7 +368,7 @@ describe('limes against a planting date', () => {
     analysis: null,
   });
   const [ag, fine, dolomitic] = ['calcitic_ag', 'calcitic_fine', 'dolomitic_coarse'].map((k) =>
-    compareLime(lime(k), input),
+    compareLime(PRINTED, lime(k), input),
   );
   it('fine lime is there in time, coarse dolomite is not', () => {
     expect(fine?.phAtPlanting).toBeGreaterThan(ag?.phAtPlanting ?? 9);
@@ -387,7 +388,7 @@ describe('limes against a planting date', () => {
       lime('calcitic_fine', 60),
       lime('fluid_suspension_50', 60),
     ]
-      .map((c) => compareLime(c, input))
+      .map((c) => compareLime(PRINTED, c, input))
       .sort(byCostInTime);
     expect(rows.map((r) => r.material.key)).toEqual([
       'calcitic_fine',
@@ -403,8 +404,8 @@ describe('limes against a planting date', () => {
   it('a split rate works later than the same spread at once', () => {
     const much = { ...input, needTHa: 10 };
     const [split, once] = [
-      compareLime(lime('calcitic_fine'), much),
-      compareLime(lime('calcitic_fine'), { ...much, split: false }),
+      compareLime(PRINTED, lime('calcitic_fine'), much),
+      compareLime(PRINTED, lime('calcitic_fine'), { ...much, split: false }),
     ];
     expect([split.passes, once.passes]).toEqual([3, 1]);
     expect(split.phAtPlanting).toBeLessThan(once.phAtPlanting ?? 0);
@@ -416,15 +417,15 @@ describe('limes against a planting date', () => {
       needTHa: 8,
       crop: { group: 'alfalfa', omPct: 2, yieldGoal: 9, price: 120 },
     };
-    expect(compareLime(lime('dolomitic_coarse'), sour).stopAtPlanting).toBe(true);
-    expect(compareLime(lime('dolomitic_coarse'), { ...sour, crop: null })).toMatchObject({
+    expect(compareLime(PRINTED, lime('dolomitic_coarse'), sour).stopAtPlanting).toBe(true);
+    expect(compareLime(PRINTED, lime('dolomitic_coarse'), { ...sour, crop: null })).toMatchObject({
       stopAtPlanting: false,
       lossFirstCrop: null,
       firstCropTotal: null,
     });
     // On organic soil the slope of mineral soils does not hold: no money is told.
     expect(
-      compareLime(lime('calcitic_ag'), {
+      compareLime(PRINTED, lime('calcitic_ag'), {
         ...input,
         crop: { group: 'faba_bean', omPct: 30, yieldGoal: 4, price: 260 },
       }).lossFirstCrop,
@@ -434,16 +435,20 @@ describe('limes against a planting date', () => {
     for (const c of [fine, ag]) {
       const last = c?.latestSpreadDate as string;
       expect(
-        compareLime(lime(c?.material.key as string), { ...input, spreadDate: last }).inTime,
+        compareLime(PRINTED, lime(c?.material.key as string), { ...input, spreadDate: last })
+          .inTime,
       ).toBe(true);
       expect(
-        compareLime(lime(c?.material.key as string), { ...input, spreadDate: dateAfter(last, 1) })
-          .inTime,
+        compareLime(PRINTED, lime(c?.material.key as string), {
+          ...input,
+          spreadDate: dateAfter(last, 1),
+        }).inTime,
       ).toBe(false);
     }
   });
   it('a certificate wins over the book', () => {
     const own = compareLime(
+      PRINTED,
       {
         ...lime('calcitic_ag'),
         analysis: { ccePct: 80, dryMatterPct: 97, p8: 95, p20: 70, p60: 45 },
@@ -453,13 +458,15 @@ describe('limes against a planting date', () => {
     expect(own.productTHa).toBeGreaterThan(ag?.productTHa ?? 99);
   });
   it('knows no pH at planting without a planting date', () =>
-    expect(compareLime(lime('calcitic_ag'), { ...input, plantingDate: null })).toMatchObject({
+    expect(
+      compareLime(PRINTED, lime('calcitic_ag'), { ...input, plantingDate: null }),
+    ).toMatchObject({
       phAtPlanting: null,
       inTime: null,
       latestSpreadDate: null,
     }));
   it('draws a curve that only rises, and passes through the table’s figures', () => {
-    const curve = phCurve(lime('calcitic_ag'), input, 36);
+    const curve = phCurve(PRINTED, lime('calcitic_ag'), input, 36);
     curve.slice(1).forEach((c, i) => {
       expect(c.ph).toBeGreaterThanOrEqual((curve[i]?.ph ?? 0) - 1e-12);
     });
@@ -467,8 +474,8 @@ describe('limes against a planting date', () => {
     expect(curve[0]).toEqual({ month: 0, date: '2027-02-26', ph: 5.9 });
   });
   it('works for every lime of the library', () => {
-    for (const m of limeMaterials().filter((x) => x.isLime === 'yes'))
-      expect(Number.isFinite(compareLime(lime(m.key), input).costPerHa), m.key).toBe(true);
+    for (const m of limeMaterials(PRINTED).filter((x) => x.isLime === 'yes'))
+      expect(Number.isFinite(compareLime(PRINTED, lime(m.key), input).costPerHa), m.key).toBe(true);
   });
 });
 

@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { dateAfter, daysBetween, type IsoDate } from '../quantity/calendar';
 import { limeMaterialOf, type LimeMaterial } from '../book/limes';
 import { entered, fromTable, step, type Step } from '../why/step';
@@ -131,10 +132,11 @@ const analysisOf = (c: LimeCandidate, m: LimeMaterial): LimeAnalysis =>
   };
 
 function speedOf(
+  book: Book,
   c: LimeCandidate,
   i: ComparisonInput,
 ): Speed & { ecce: ReturnType<typeof effectiveNeutralisingValue>; maxPass: number } {
-  const material = limeMaterialOf(c.materialKey);
+  const material = limeMaterialOf(book, c.materialKey);
   const analysis = analysisOf(c, material);
   const ecce = effectiveNeutralisingValue({
     cce: analysis.ccePct,
@@ -171,15 +173,16 @@ function firstCropAt(
 }
 
 /** A material that is no lime is not compared: its anion takes up no acid. */
-export const isLime = (c: LimeCandidate): boolean => limeMaterialOf(c.materialKey).isLime === 'yes';
+export const isLime = (book: Book, c: LimeCandidate): boolean =>
+  limeMaterialOf(book, c.materialKey).isLime === 'yes';
 
 /**
  * One lime against the field (chapter 3, 7.1 to 7.6): rate, passes, pH at planting and later, cost, and what the first crop loses at that pH.
  * The reaction is run on CCE by sieve fraction, never on the effective value: that would discount coarse grains twice.
  */
-export function compareLime(c: LimeCandidate, i: ComparisonInput): LimeRow {
-  const material = limeMaterialOf(c.materialKey);
-  const s = speedOf(c, i);
+export function compareLime(book: Book, c: LimeCandidate, i: ComparisonInput): LimeRow {
+  const material = limeMaterialOf(book, c.materialKey);
+  const s = speedOf(book, c, i);
   const months = i.plantingDate
     ? Math.max(0, daysBetween(i.spreadDate, i.plantingDate)) / DAYS_PER_MONTH
     : null;
@@ -259,11 +262,12 @@ export function compareLime(c: LimeCandidate, i: ComparisonInput): LimeRow {
 
 /** pH by month since spreading, for the chart. */
 export const phCurve = (
+  book: Book,
   c: LimeCandidate,
   i: ComparisonInput,
   months: number,
 ): { month: number; date: IsoDate; ph: number }[] => {
-  const s = speedOf(c, i);
+  const s = speedOf(book, c, i);
   return Array.from({ length: months * 2 + 1 }, (_, k) => ({
     month: k / 2,
     date: dateAfter(i.spreadDate, Math.round((k / 2) * DAYS_PER_MONTH)),

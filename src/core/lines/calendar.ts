@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { cropOf, crosswalkOf, type Crop } from '../book/crops';
 import { uptakeKnots } from '../book/budgetTables';
 import { interpolate } from '../quantity/curve';
@@ -17,8 +18,12 @@ export interface SeasonCalendar extends SeasonDays {
   uptake: number[];
   /** Last day of N uptake worth counting. */
   uptakeEnd: number;
+  /** Degree-days of organic N up to the beginning of each day. */
+  sums: number[];
 }
 const UPTAKE_DONE = 0.97;
+/** Degree-days of one day for organic N: above 0 °C, at most 30 (chapter 2, 4.4). */
+const degreesOfDay = (meanTempC: number): number => Math.min(30, Math.max(0, meanTempC));
 
 /** Southern seasons run half a year later; months are read on the northern calendar. */
 const northernMonth = (date: IsoDate, latitude: number): number =>
@@ -28,25 +33,11 @@ export const isAutumn = (date: IsoDate, latitude: number): boolean =>
 const STANDING_UPTAKE_DAYS = 200;
 const STANDING_AFTER_DAYS = 120;
 
-const remembered = new Map<string, SeasonCalendar | null>();
-const REMEMBERED_MAX = 64;
-
-/** Null until crop, planting and harvest are known. The last few are remembered: typing a rate does not move the calendar. */
-export function seasonCalendar(plan: Plan): SeasonCalendar | null {
-  const { cropKey, plantingDate, harvestDate, startDate } = plan.season;
-  const id = [cropKey, plantingDate, harvestDate, startDate, plan.field.climateId].join('|');
-  if (!remembered.has(id)) {
-    if (remembered.size >= REMEMBERED_MAX)
-      remembered.delete(remembered.keys().next().value as string);
-    remembered.set(id, layOut(plan));
-  }
-  return remembered.get(id) ?? null;
-}
-
-function layOut(plan: Plan): SeasonCalendar | null {
+/** Null until crop, planting and harvest are known. */
+export function seasonCalendar(book: Book, plan: Plan): SeasonCalendar | null {
   const { cropKey, plantingDate, harvestDate, startDate } = plan.season;
   if (!cropKey || !harvestDate) return null;
-  const crop = cropOf(cropKey);
+  const crop = cropOf(book, cropKey);
   const perennial = crop.nBaseKgHa > 0;
   const sown = plantingDate ?? (perennial ? startDate : null);
   if (!sown || harvestDate <= sown || harvestDate <= startDate) return null;
@@ -55,7 +46,7 @@ function layOut(plan: Plan): SeasonCalendar | null {
   const start = standing || sown > startDate ? startDate : sown;
   const days = daysBetween(start, harvestDate);
   if (days > 700) return null;
-  const walk = crosswalkOf(cropKey);
+  const walk = crosswalkOf(book, cropKey);
   const clock = seasonClock({
     cropId: walk.seasonCropId,
     climateId: plan.field.climateId,
@@ -93,6 +84,7 @@ function layOut(plan: Plan): SeasonCalendar | null {
     uptake,
     planting,
     uptakeEnd: uptakeEnd < 0 ? days : uptakeEnd,
+    sums: degreeSums(clock.meanTempC),
   };
 }
 
@@ -103,24 +95,18 @@ export const stageAt = (calendar: SeasonCalendar, date: IsoDate): string | null 
 
 /** Degree-days above 0 °C between two days, capped at 30 °C a day: the clock of organic N (chapter 2, 4.4). */
 export const thermalTime = (calendar: SeasonCalendar, from: number, to: number): number => {
-  const sums = sumsOf(calendar);
+  const { sums } = calendar;
   const at = (day: number) => sums[Math.min(sums.length - 1, Math.max(0, day))] ?? 0;
   return to <= from ? 0 : at(to) - at(from);
 };
-const summed = new WeakMap<SeasonCalendar, number[]>();
 /** Degree-days up to the beginning of each day: a dressing asks for many spans of the same season. */
-function sumsOf(calendar: SeasonCalendar): number[] {
-  const known = summed.get(calendar);
-  if (known) return known;
+function degreeSums(meanTempC: readonly number[]): number[] {
   const sums = [0];
-  for (const t of calendar.clock.meanTempC)
-    sums.push((sums[sums.length - 1] ?? 0) + Math.min(30, Math.max(0, t)));
-  summed.set(calendar, sums);
+  for (const t of meanTempC) sums.push((sums[sums.length - 1] ?? 0) + degreesOfDay(t));
   return sums;
 }
 
 const YEAR_D = 365;
-const degreesRemembered = new Map<string, number>();
 /** Degree-days above 0 °C, capped at 30 °C a day, that a normal year of this climate gives between two dates. */
 export function normalDegrees(climateId: string, from: IsoDate, to: IsoDate): number {
   if (to <= from) return 0;
@@ -131,18 +117,9 @@ export function normalDegrees(climateId: string, from: IsoDate, to: IsoDate): nu
       Math.floor(days / YEAR_D) * normalDegrees(climateId, from, dateAfter(from, YEAR_D)) +
       normalDegrees(climateId, from, dateAfter(from, days % YEAR_D))
     );
-  const id = [climateId, from, to].join('|');
-  if (!degreesRemembered.has(id)) {
-    if (degreesRemembered.size >= REMEMBERED_MAX)
-      degreesRemembered.delete(degreesRemembered.keys().next().value as string);
-    degreesRemembered.set(
-      id,
-      seasonClock({ cropId: null, climateId, start: from, end: to, clockDate: from })
-        .meanTempC.slice(0, days)
-        .reduce((sum, t) => sum + Math.min(30, Math.max(0, t)), 0),
-    );
-  }
-  return degreesRemembered.get(id) ?? 0;
+  return seasonClock({ cropId: null, climateId, start: from, end: to, clockDate: from })
+    .meanTempC.slice(0, days)
+    .reduce((sum, t) => sum + degreesOfDay(t), 0);
 }
 /** Degree-days from an autumn dressing to the start of drainage, where nobody knows the day: late summer 900, early autumn 500, late autumn 150 (chapter 2, 4.3 step 5). */
 export function degreesBeforeDrainage(date: IsoDate, latitude: number): number {

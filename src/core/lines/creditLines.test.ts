@@ -1,3 +1,4 @@
+import { PRINTED } from '../book/book';
 import { describe, expect, it } from 'vitest';
 import { nitrateAfterWinter } from '../budget/soilNitrate';
 import { assess } from '../assessment/assess';
@@ -22,7 +23,7 @@ const drained = (mm: number, plan: Plan): Plan => ({
   ...plan,
   season: { ...plan.season, winterDrainageMm: mm },
 });
-const line = (plan: Plan, id: string) => assess(plan).lines.find((l) => l.id === id);
+const line = (plan: Plan, id: string) => assess(PRINTED, plan).lines.find((l) => l.id === id);
 
 describe('nitrate sampled before the winter (chapter 1, C2)', () => {
   const n = (plan: Plan) => line(plan, 'soil_nitrate')?.n ?? NaN;
@@ -94,7 +95,7 @@ describe('degree-days of a normal year', () => {
 describe('when a green manure gives its N', () => {
   it('weeks run from the kill to 80 % of the next crop’s uptake, by its clock', () => {
     const plan = after(vetch());
-    const calendar = seasonCalendar(plan);
+    const calendar = seasonCalendar(PRINTED, plan);
     if (!calendar) throw new Error('no season');
     const top = calendar.uptake.at(-1) ?? 1;
     const date = dateOf(
@@ -102,15 +103,16 @@ describe('when a green manure gives its N', () => {
       calendar.uptake.findIndex((u) => u >= 0.8 * top),
     );
     const days = (Date.parse(date) - Date.parse('2027-03-01')) / 864e5;
-    expect(greenManureInput(plan, vetch()).weeksTo80pctUptake).toBeCloseTo(days / 7, 6);
-    expect(greenManureInput(plan, vetch()).soilTempSeasonC).toBeGreaterThan(5);
+    expect(greenManureInput(PRINTED, plan, vetch()).weeksTo80pctUptake).toBeCloseTo(days / 7, 6);
+    expect(greenManureInput(PRINTED, plan, vetch()).soilTempSeasonC).toBeGreaterThan(5);
   });
   it('what was typed goes before the clock; no kill date leaves the book’s weeks', () => {
     expect(
-      greenManureInput(after(vetch()), vetch({ weeksTo80pctUptake: 8 })).weeksTo80pctUptake,
+      greenManureInput(PRINTED, after(vetch()), vetch({ weeksTo80pctUptake: 8 }))
+        .weeksTo80pctUptake,
     ).toBe(8);
     expect(
-      greenManureInput(after(vetch()), vetch({ killDate: null })).weeksTo80pctUptake,
+      greenManureInput(PRINTED, after(vetch()), vetch({ killDate: null })).weeksTo80pctUptake,
     ).toBeNull();
   });
   it('a colder season releases less by then', () => {
@@ -125,7 +127,7 @@ describe('when a green manure gives its N', () => {
 
 describe('a green manure before the nitrate sample (chapter 1, C12)', () => {
   const killed = (on: string, sample: string | null) =>
-    sampledShare(sampled(sample), vetch({ killDate: on }), 12);
+    sampledShare(PRINTED, sampled(sample), vetch({ killDate: on }), 12);
   it('the sample holds what was released by then, at most 0.6', () => {
     expect(killed('2026-09-01', '2027-02-12')).toBeGreaterThan(0);
     expect(killed('2026-09-01', '2027-02-12')).toBeLessThanOrEqual(0.6);
@@ -166,11 +168,11 @@ describe('N in a winter crop and the index', () => {
   });
   it('green canola places the field higher: its N is in the leaf', () => {
     const dose = (gai: number) =>
-      assess(indexed({ cropNKgHa: null, shootsM2: null, gai })).sums.n.requirement;
+      assess(PRINTED, indexed({ cropNKgHa: null, shootsM2: null, gai })).sums.n.requirement;
     expect(dose(2)).toBeLessThan(dose(0));
   });
   it('a crop that holds none in spring is named, and the index stands', () => {
-    const a = assess(indexed({ cropNKgHa: 30, shootsM2: null, gai: null }, 'sugar_beet'));
+    const a = assess(PRINTED, indexed({ cropNKgHa: 30, shootsM2: null, gai: null }, 'sugar_beet'));
     expect(
       a.problems.some((p) => p.message.includes('only winter cereals and winter canola')),
     ).toBe(true);

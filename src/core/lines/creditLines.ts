@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { LINE_ERROR } from '../budget/ledger';
 import { creditGreenManure, type GreenManureCredit } from '../budget/greenManure';
 import { creditLegumeTable, overlapCredit, type LegumeCredit } from '../budget/legumeTable';
@@ -193,9 +194,14 @@ function legumeLine(previous: PreviousLegume, legume: LegumeCredit): LedgerLine 
 }
 
 /** A green manure that was weighed: a credit, less what a nitrate sample since its kill holds, or a debit where it ties N up. */
-function greenManureLine(plan: Plan, gm: GreenManurePlan, g: GreenManureCredit): LedgerLine {
+function greenManureLine(
+  book: Book,
+  plan: Plan,
+  gm: GreenManurePlan,
+  g: GreenManureCredit,
+): LedgerLine {
   const debit = g.debitKgHa > 0;
-  const s = debit ? 0 : sampledShare(plan, gm, g.cnRatio);
+  const s = debit ? 0 : sampledShare(book, plan, gm, g.cnRatio);
   const n = debit ? g.debitKgHa : g.creditKgHa * (1 - s);
   return {
     ...blank,
@@ -247,6 +253,7 @@ function residueLine(plan: Plan, r: NonNullable<Plan['residue']>): LedgerLine {
  * be subtracted; a line that the school already holds stays visible with 0.
  */
 export function soilCreditLines(
+  book: Book,
   plan: Plan,
   crop: Crop,
   calendar: SeasonCalendar | null,
@@ -327,10 +334,10 @@ export function soilCreditLines(
   }
   const greenManure =
     previous?.kind === 'green_manure'
-      ? attempt(problems, 'crop', () => creditGreenManure(greenManureInput(plan, previous)))
+      ? attempt(problems, 'crop', () => creditGreenManure(greenManureInput(book, plan, previous)))
       : null;
   if (previous?.kind === 'green_manure' && greenManure)
-    add(greenManureLine(plan, previous, greenManure), 'green_manure_measured');
+    add(greenManureLine(book, plan, previous, greenManure), 'green_manure_measured');
   const { residue } = plan;
   if (residue) {
     const line = attempt(problems, 'crop', () => residueLine(plan, residue));
@@ -338,7 +345,7 @@ export function soilCreditLines(
   }
   const { cropN, irrigation } = plan;
   if (cropN) {
-    const c = attempt(problems, 'crop', () => creditCropN({ cropKey: crop.key, ...cropN }));
+    const c = attempt(problems, 'crop', () => creditCropN(book, { cropKey: crop.key, ...cropN }));
     if (c)
       add(
         {

@@ -1,3 +1,4 @@
+import { PRINTED } from '../book/book';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { offtake } from '../budget/offtake';
@@ -12,7 +13,8 @@ import type { Plan } from '../document/document';
 import { fieldBalance } from './fieldBalance';
 import { planOfftake } from './planOfftake';
 
-const of = (plan: Plan) => fieldBalance(plan, cropOf(plan.season.cropKey ?? ''), assess(plan));
+const of = (plan: Plan) =>
+  fieldBalance(PRINTED, plan, cropOf(PRINTED, plan.season.cropKey ?? ''), assess(PRINTED, plan));
 const worked = terraceShortWorked();
 const bare: Plan = {
   ...worked,
@@ -47,7 +49,7 @@ describe('what comes into the field and what leaves it', () => {
       inputs: [],
       nuePct: null,
       reading: 'undefined',
-      surplusKgHa: -planOfftake(bare, cropOf('sugar_beet')).offtakeNKgHa,
+      surplusKgHa: -planOfftake(PRINTED, bare, cropOf(PRINTED, 'sugar_beet')).offtakeNKgHa,
     }));
   it('counts manure by all its N, over the share of the field that it lies on', () => {
     const manured = (areaFrac: number) =>
@@ -66,7 +68,7 @@ describe('what comes into the field and what leaves it', () => {
     const all = manured(1).inputs[0]?.kgHa ?? 0;
     expect(all).toBeCloseTo(
       20 *
-        (assess({
+        (assess(PRINTED, {
           ...bare,
           organics: [
             spread('d', {
@@ -92,7 +94,7 @@ describe('what comes into the field and what leaves it', () => {
               ...bare,
               passes: [pass('a', '2027-03-28', 'can_27', productKgHa, 'broadcast_surface')],
             };
-            return [of(p).surplusKgHa, assess(p).sums.n.planned] as const;
+            return [of(p).surplusKgHa, assess(PRINTED, p).sums.n.planned] as const;
           };
           const [[low, n1], [high, n2]] = [at(kg), at(kg + more)];
           expect(high - low).toBeCloseTo(n2 - n1, 6);
@@ -154,23 +156,25 @@ describe('what comes into the field and what leaves it', () => {
 describe('what leaves beside the product', () => {
   const rye = season(bare, { cropKey: 'rye', yieldGoalTHa: 6, strawRemovedFrac: 1 });
   it('straw leaves with its K, less where rain washed it', () => {
-    const k = (p: Plan) => planOfftake(p, cropOf('rye')).offtakeKKgHa;
+    const k = (p: Plan) => planOfftake(PRINTED, p, cropOf(PRINTED, 'rye')).offtakeKKgHa;
     const grain = k(season(rye, { strawRemovedFrac: 0 }));
     expect(k(rye)).toBeGreaterThan(grain);
     expect(k(stand(rye, { strawWashed: true })) - grain).toBeCloseTo(0.6 * (k(rye) - grain), 9);
     // The requirement by replacement follows.
-    expect(assess(stand(rye, { strawWashed: true })).sums.k.requirement).toBeLessThan(
-      assess(rye).sums.k.requirement,
+    expect(assess(PRINTED, stand(rye, { strawWashed: true })).sums.k.requirement).toBeLessThan(
+      assess(PRINTED, rye).sums.k.requirement,
     );
   });
   it('prunings leave an orchard; a crop with straw has none', () => {
     const pear = season(bare, { cropKey: 'pear', yieldGoalTHa: 30 });
-    expect(planOfftake(stand(pear, { pruningsTDmHa: 2 }), cropOf('pear')).offtakeNKgHa).toBeCloseTo(
-      offtake({ cropKey: 'pear', yieldTHa: 30, pruningsTDmHa: 2 }).offtakeNKgHa,
+    expect(
+      planOfftake(PRINTED, stand(pear, { pruningsTDmHa: 2 }), cropOf(PRINTED, 'pear')).offtakeNKgHa,
+    ).toBeCloseTo(
+      offtake(PRINTED, { cropKey: 'pear', yieldTHa: 30, pruningsTDmHa: 2 }).offtakeNKgHa,
       12,
     );
-    expect(planOfftake(stand(rye, { pruningsTDmHa: 2 }), cropOf('rye')).offtakeNKgHa).toBe(
-      planOfftake(rye, cropOf('rye')).offtakeNKgHa,
-    );
+    expect(
+      planOfftake(PRINTED, stand(rye, { pruningsTDmHa: 2 }), cropOf(PRINTED, 'rye')).offtakeNKgHa,
+    ).toBe(planOfftake(PRINTED, rye, cropOf(PRINTED, 'rye')).offtakeNKgHa);
   });
 });

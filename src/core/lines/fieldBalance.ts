@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { fixedFromAir, nitrogenUse } from '../budget/accounts';
 import { creditGreenManureFixed } from '../budget/greenManure';
 import type { Crop } from '../book/crops';
@@ -9,11 +10,11 @@ import { planOfftake } from './planOfftake';
 import { attempt } from './problem';
 
 /** N from the air in the crop of this season, kg/ha: of a mixture the share that is legume. */
-function fixedByCrop(plan: Plan, crop: Crop): number {
+function fixedByCrop(book: Book, plan: Plan, crop: Crop): number {
   const { yieldGoalTHa, legumeShare, stand } = plan.season;
   return stand.nodulesFailed
     ? 0
-    : fixedFromAir({ cropKey: crop.key, yieldTHa: yieldGoalTHa ?? 0, legumeShare });
+    : fixedFromAir(book, { cropKey: crop.key, yieldTHa: yieldGoalTHa ?? 0, legumeShare });
 }
 function fixedByGreenManure({ previous }: Plan): number {
   if (previous?.kind !== 'green_manure') return 0;
@@ -46,6 +47,7 @@ export interface FieldBalance {
  * stock, not an input. One year after a ley or a drought says little: the honest figure is a rotation's.
  */
 export function fieldBalance(
+  book: Book,
   plan: Plan,
   crop: Crop,
   a: { sums: PlanSums; organics: readonly AssessedApplication[] },
@@ -61,7 +63,7 @@ export function fieldBalance(
       label: 'Manure and compost, all their N',
       kgHa: manure((x) => x.rateTHa * x.analysis.totalNKgT),
     },
-    { key: 'fixation', label: 'From the air, by this crop', kgHa: fixedByCrop(plan, crop) },
+    { key: 'fixation', label: 'From the air, by this crop', kgHa: fixedByCrop(book, plan, crop) },
     {
       key: 'greenManure',
       label: 'From the air, by the green manure before it',
@@ -74,7 +76,7 @@ export function fieldBalance(
       kgHa: plan.season.depositionNKgHa ?? 0,
     },
   ];
-  const off = planOfftake(plan, crop);
+  const off = planOfftake(book, plan, crop);
   const use = nitrogenUse({
     inputs: Object.fromEntries(inputs.map((x) => [x.key, x.kgHa])),
     nOutKgHa: off.offtakeNKgHa,

@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import type { GreenManureInput } from '../budget/greenManure';
 import { effectiveWeeks, releaseFraction } from '../budget/residues';
 import { clip } from '../quantity/curve';
@@ -13,9 +14,13 @@ const meanNormal = (plan: Plan, from: string, to: string): number =>
   clip(normalDegrees(plan.field.climateId, from, to) / Math.max(1, daysBetween(from, to)), 2, 32);
 
 /** Weeks from the kill until the next crop has taken 80 % of its N, by its own clock, and how warm the ground is on the way; null where it is typed, or not known. */
-function byClock(plan: Plan, gm: GreenManurePlan): { weeks: number; tempC: number } | null {
+function byClock(
+  book: Book,
+  plan: Plan,
+  gm: GreenManurePlan,
+): { weeks: number; tempC: number } | null {
   if (gm.weeksTo80pctUptake !== null || gm.killDate === null) return null;
-  const calendar = seasonCalendar(plan);
+  const calendar = seasonCalendar(book, plan);
   if (!calendar) return null;
   const top = calendar.uptake[calendar.uptake.length - 1] ?? 0;
   const date = dateOf(
@@ -33,8 +38,8 @@ function byClock(plan: Plan, gm: GreenManurePlan): { weeks: number; tempC: numbe
  * A weighed green manure as the method wants it. Where nobody typed the weeks, they run from the kill to 80 % of the next crop's uptake (chapter 1, C6 step 6), at the
  * temperature of the farm's climate: cold weeks between an autumn kill and spring release little.
  */
-export function greenManureInput(plan: Plan, gm: GreenManurePlan): GreenManureInput {
-  const clock = byClock(plan, gm);
+export function greenManureInput(book: Book, plan: Plan, gm: GreenManurePlan): GreenManureInput {
+  const clock = byClock(book, plan, gm);
   return {
     gmTotalTDmHa: gm.dmTHa,
     gmSpecies: gm.species,
@@ -55,7 +60,7 @@ const AWAKE_C = 5;
  *
  * @param cnRatio of what was left on the field
  */
-export function sampledShare(plan: Plan, gm: GreenManurePlan, cnRatio: number): number {
+export function sampledShare(book: Book, plan: Plan, gm: GreenManurePlan, cnRatio: number): number {
   const { nitrateSampleDate: on, nitrateLayers } = plan.ground;
   if (
     on === null ||
@@ -67,7 +72,7 @@ export function sampledShare(plan: Plan, gm: GreenManurePlan, cnRatio: number): 
     return 0;
   const tempC = meanNormal(plan, gm.killDate, on);
   if (tempC <= AWAKE_C) return 0;
-  const input = greenManureInput(plan, gm);
+  const input = greenManureInput(book, plan, gm);
   const [seen, all] = [
     releaseFraction(cnRatio, effectiveWeeks(daysBetween(gm.killDate, on) / 7, tempC)),
     releaseFraction(

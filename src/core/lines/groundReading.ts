@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { classify, type Classified, type KnownClass } from '../ground/classify';
 import { estimatesOf, type Estimate } from '../ground/extractants';
 import { phGate, planningPh, type PhGate, type PlanningPh } from '../ground/ph';
@@ -30,9 +31,9 @@ export interface GroundAssessment {
 const SYMBOL = { p: 'P', k: 'K', s: 'S', mg: 'Mg' } as const;
 
 /** What the ground holds: pH gate and the class of each reading by its own extractant. */
-export function assessGround(plan: Plan, problems: Problem[]): GroundAssessment {
+export function assessGround(book: Book, plan: Plan, problems: Problem[]): GroundAssessment {
   const { ground, field, season } = plan;
-  const group = season.cropKey ? crosswalkOf(season.cropKey).targetPhGroup : null;
+  const group = season.cropKey ? crosswalkOf(book, season.cropKey).targetPhGroup : null;
   const hasPh = ground.phWater !== null || ground.phCacl2 !== null;
   const planning = hasPh
     ? attempt(problems, 'ground', () =>
@@ -46,7 +47,7 @@ export function assessGround(plan: Plan, problems: Problem[]): GroundAssessment 
         )
       : null;
   const ageYears = ground.sampleDate ? daysBetween(ground.sampleDate, plan.asOf) / 365.25 : null;
-  const critical = season.cropKey ? crosswalkOf(season.cropKey).criticalLevelGroup : null;
+  const critical = season.cropKey ? crosswalkOf(book, season.cropKey).criticalLevelGroup : null;
   const readings = ground.readings.map((reading): GroundReading => {
     const own: Problem[] = [];
     const classified = attempt(own, 'ground', () =>
@@ -87,11 +88,11 @@ export function assessGround(plan: Plan, problems: Problem[]): GroundAssessment 
 }
 
 /** Days between the last lime, manure or P-K dressing and the soil sample; null where nothing is known to have gone on before it. */
-function daysSinceSpread(plan: Plan): number | null {
+function daysSinceSpread(book: Book, plan: Plan): number | null {
   const { sampleDate } = plan.ground;
   if (!sampleDate) return null;
   const pk = plan.passes.filter((p) => {
-    const f = fertiliserOf(p.productId);
+    const f = fertiliserOf(book, p.productId);
     return f.pPct + f.kPct > 0;
   });
   const before = [...plan.organics, ...pk, ...(plan.lime?.spread ? [plan.lime.spread] : [])]
@@ -108,12 +109,13 @@ function kToMg(plan: Plan): number | null {
 }
 
 export function groundWarnings(
+  book: Book,
   plan: Plan,
   ground: GroundAssessment,
   plannedPKgHa: number,
 ): Warning[] {
-  const crop = plan.season.cropKey ? cropOf(plan.season.cropKey) : null;
-  const group = crop ? crosswalkOf(crop.key).targetPhGroup : null;
+  const crop = plan.season.cropKey ? cropOf(book, plan.season.cropKey) : null;
+  const group = crop ? crosswalkOf(book, crop.key).targetPhGroup : null;
   const facts = {
     cropName: crop?.name ?? 'the crop',
     planning: ground.planning,
@@ -128,7 +130,7 @@ export function groundWarnings(
     grass: crop?.group.startsWith('forage') ?? false,
     moisture: plan.ground.moisture,
     tillage: plan.field.tillage,
-    daysSinceSpread: daysSinceSpread(plan),
+    daysSinceSpread: daysSinceSpread(book, plan),
     kMg: kToMg(plan),
     dairyGrass: crop?.group.startsWith('forage') ?? false,
   };

@@ -1,3 +1,4 @@
+import { PRINTED } from '../book/book';
 import { describe, expect, it } from 'vitest';
 import { materialOf } from '../book/organicMaterials';
 import {
@@ -13,7 +14,7 @@ import {
 } from './labReading';
 import { AS_KG_T, BLANK_LAB } from '../document/organicDefaults';
 
-const slurry = materialOf('dairy_slurry_medium');
+const slurry = materialOf(PRINTED, 'dairy_slurry_medium');
 describe('how a report was written', () => {
   it('lb per 1000 US gallons of P2O5', () => {
     // 1 lb/1000 gal = 0.1198264 kg/m3; / 1.010 t/m3; / 2.2914.
@@ -36,7 +37,7 @@ describe('how a report was written', () => {
       reread(
         { ...BLANK_LAB, totalNKgT: 25, dmPct: 30 },
         { ...AS_KG_T, basis: 'dry' },
-        materialOf('sheep_bedded'),
+        materialOf(PRINTED, 'sheep_bedded'),
       ).totalNKgT,
     ).toBeCloseTo(7.5, 9);
     expect(() => reportFactor('pKgT', { ...AS_KG_T, basis: 'dry' }, null, 600)).toThrow(

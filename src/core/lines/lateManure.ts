@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { stageDate } from '../nitrogen/stageClock';
 import { analysisOf, firstYearFraction, nitrogenPools, releasedBetween } from '../organics/release';
 import { lateReleaseLimitOf } from '../book/organicTables';
@@ -16,15 +17,16 @@ const springOf = (calendar: SeasonCalendar, southern: boolean): number =>
   );
 
 function oneReleases(
+  book: Book,
   plan: Plan,
   app: OrganicApplication,
   calendar: SeasonCalendar,
   from: number,
   to: number,
 ): number {
-  const book = materialOf(app.materialKey);
-  const a = analysisOf(book, app.lab);
-  const klass = book.mineralisationClass;
+  const material = materialOf(book, app.materialKey);
+  const a = analysisOf(material, app.lab);
+  const klass = material.mineralisationClass;
   const { org } = nitrogenPools({ totalN: a.totalNKgT, nh4: a.nh4NKgT, no3: a.no3NKgT, klass });
   const start = Math.max(
     0,
@@ -33,12 +35,12 @@ function oneReleases(
   const tt = (day: number) => thermalTime(calendar, start, Math.max(start, day));
   return (
     org *
-    rateInTonnes(app, book) *
+    rateInTonnes(app, material) *
     app.areaFrac *
     releasedBetween({
       klass,
       yearK: app.cropYear,
-      y1Adj: firstYearFraction({ klass, cnBook: book.cToN, cnLab: app.lab?.cToN }),
+      y1Adj: firstYearFraction({ klass, cnBook: material.cToN, cnLab: app.lab?.cToN }),
       ttFrom: tt(from),
       ttTo: tt(to),
     })
@@ -51,6 +53,7 @@ function oneReleases(
  * A dressing that is refused is named where it is assessed, and counts nothing here.
  */
 export const manureReleases = (
+  book: Book,
   plan: Plan,
   calendar: SeasonCalendar,
   from: number,
@@ -59,7 +62,10 @@ export const manureReleases = (
   plan.organics.reduce(
     (sum, app) =>
       sum +
-      Math.max(0, attempt([], 'budget', () => oneReleases(plan, app, calendar, from, to)) ?? 0),
+      Math.max(
+        0,
+        attempt([], 'budget', () => oneReleases(book, plan, app, calendar, from, to)) ?? 0,
+      ),
     0,
   );
 
@@ -71,6 +77,7 @@ export interface LateManure {
 }
 /** What is released after the crop should run short of N, beside what the crop bears of it; null where nothing is known of the crop or its season (rule N08). */
 export function lateManure(
+  book: Book,
   plan: Plan,
   cropKey: string,
   calendar: SeasonCalendar | null,
@@ -87,7 +94,7 @@ export function lateManure(
   return date === null
     ? null
     : {
-        kgHa: manureReleases(plan, calendar, dayOf(calendar, date), calendar.days),
+        kgHa: manureReleases(book, plan, calendar, dayOf(calendar, date), calendar.days),
         limit: row.maxLateReleaseNKgHa,
         from: row.shouldBeShortOfNFrom,
         why: row.why,

@@ -1,3 +1,4 @@
+import { PRINTED } from '../book/book';
 import { describe, expect, it } from 'vitest';
 import { leafStandards } from '../book/leafStandards';
 import { demoLeaves } from '../../demo/quernOrchard';
@@ -31,7 +32,7 @@ const sample = (part: Partial<LeafSample> = {}): LeafSample => ({
   ...part,
 });
 const standards = await leafStandards();
-const read = (s: LeafSample, c = context) => assessLeaf(standards, s, c);
+const read = (s: LeafSample, c = context) => assessLeaf(PRINTED, standards, s, c);
 const of = (a: ReturnType<typeof read>, n: string) => a.results.find((r) => r.nutrient === n);
 
 describe('a leaf against its standard', () => {
@@ -50,7 +51,10 @@ describe('a leaf against its standard', () => {
     );
   });
   it('of herbage is read for the stock as well: much K over little Ca and Mg', () => {
-    const [choice] = standardsFor(standards.ranges, crosswalkOf('grass_hay').tissueCrop ?? '');
+    const [choice] = standardsFor(
+      standards.ranges,
+      crosswalkOf(PRINTED, 'grass_hay').tissueCrop ?? '',
+    );
     const herbage = (ca: string) =>
       read(
         sample({

@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { z } from 'zod';
 import { tetanyRatio } from '../ground/secondary';
 import { herbageRules } from '../ground/secondaryRules';
@@ -279,11 +280,12 @@ const tetany = (k: number | null, ca: number | null, mg: number | null): Warning
 
 /** Reads a leaf sample against the standard for its crop, part and stage. A wrong part or stage is refused with the right choices. */
 export function assessLeaf(
+  book: Book,
   standards: LeafStandards,
   sample: LeafSample,
   context: Context,
 ): LeafAssessment {
-  const tissueCrop = crosswalkOf(context.cropKey).tissueCrop;
+  const tissueCrop = crosswalkOf(book, context.cropKey).tissueCrop;
   const none: LeafAssessment = {
     refused: null,
     standard: null,

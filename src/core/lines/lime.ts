@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { limeInterval } from '../ground/acidity';
 import { calciumCompare, type CalciumSchools } from '../ground/calcium';
 import { cecEstimate, MG_PER_CMOL } from '../ground/cations';
@@ -99,12 +100,16 @@ export const blankLime = (plan: Pick<Plan, 'field' | 'asOf'>): LimePlan => ({
 });
 
 /** The highest target among this crop and the next ones; a crop that wants acid ground must be given its place by the user. */
-function targetOf(plan: Plan, lime: LimePlan): { row: TargetPh; cropKey: string } | null {
+function targetOf(
+  book: Book,
+  plan: Plan,
+  lime: LimePlan,
+): { row: TargetPh; cropKey: string } | null {
   const keys = [
     ...new Set([...(plan.season.cropKey ? [plan.season.cropKey] : []), ...lime.rotation]),
   ];
   const rows = keys.flatMap((cropKey) => {
-    const group = crosswalkOf(cropKey).targetPhGroup;
+    const group = crosswalkOf(book, cropKey).targetPhGroup;
     return group ? [{ cropKey, row: targetPhOf(group) }] : [];
   });
   if (rows.length === 0) return null;
@@ -115,7 +120,7 @@ function targetOf(plan: Plan, lime: LimePlan): { row: TargetPh; cropKey: string 
       refuse(
         'missing',
         'target_for',
-        `${cropOf((acid[0] as { cropKey: string }).cropKey).name} wants acid ground and ${cropOf((rows.find((r) => !acid.includes(r)) as { cropKey: string }).cropKey).name} does not: say which of them the lime is for.`,
+        `${cropOf(book, (acid[0] as { cropKey: string }).cropKey).name} wants acid ground and ${cropOf(book, (rows.find((r) => !acid.includes(r)) as { cropKey: string }).cropKey).name} does not: say which of them the lime is for.`,
         { allowed: rows.map((r) => r.cropKey).join(', ') },
       );
     return wanted;
@@ -162,17 +167,18 @@ const leachingAcid = (rainMm: number): number => (rainMm > 800 ? 250 : rainMm >=
 const CYCLE_RELIEF = 3.57 * 0.75;
 
 function acidForecast(
+  book: Book,
   plan: Plan,
   lime: LimePlan,
   bc: number | null,
   ph: number,
   { ph: targetPh, actBelowPh }: LimeAssessment['target'],
 ): AcidForecast {
-  const made = acidity({
+  const made = acidity(book, {
     products: plan.passes.map((p) => ({ productId: p.productId, productKgHa: p.productKgHa })),
   });
   const nKgHa = plan.passes.reduce(
-    (sum, p) => sum + (p.productKgHa * fertiliserOf(p.productId).nTotalPct) / 100,
+    (sum, p) => sum + (p.productKgHa * fertiliserOf(book, p.productId).nTotalPct) / 100,
     0,
   );
   const cycle = lime.acidBooks === 'cycle';
@@ -247,11 +253,11 @@ function cecDoubt({ field: { cecCmolKg: cec, clayPct, omPct } }: Plan): string |
 }
 
 /** Days between the lime and the nearest ammonium, urea or manure that lies on the surface. */
-function daysToAmmonium(plan: Plan, spreadDate: IsoDate | null): number | null {
+function daysToAmmonium(book: Book, plan: Plan, spreadDate: IsoDate | null): number | null {
   if (!spreadDate) return null;
   const ammonium = plan.passes
     .filter((p) => {
-      const f = fertiliserOf(p.productId);
+      const f = fertiliserOf(book, p.productId);
       return f.nAmmoniumPct + f.nUreaPct > 0;
     })
     .map((p) => p.date);
@@ -263,6 +269,7 @@ function daysToAmmonium(plan: Plan, spreadDate: IsoDate | null): number | null {
 }
 
 function comparisonOf(
+  book: Book,
   plan: Plan,
   lime: LimePlan,
   needTHa: number,
@@ -271,7 +278,7 @@ function comparisonOf(
   surface: boolean,
 ): ComparisonInput {
   const { season, field } = plan;
-  const group = season.cropKey ? crosswalkOf(season.cropKey).targetPhGroup : null;
+  const group = season.cropKey ? crosswalkOf(book, season.cropKey).targetPhGroup : null;
   const own = group ? phGate({ ph, crop: group, omPct: field.omPct }) : null;
   const { cropPricePerT: price, yieldGoalTHa: goal } = season;
   const sand =
@@ -293,9 +300,14 @@ function comparisonOf(
 }
 
 /** What the first crop loses at today's pH, money per ha: by the straight slope, and by the steeper table as the upper bound. */
-function lossNow(plan: Plan, ph: number, tableYield: number | null): LimeAssessment['lossNow'] {
+function lossNow(
+  book: Book,
+  plan: Plan,
+  ph: number,
+  tableYield: number | null,
+): LimeAssessment['lossNow'] {
   const { cropKey, cropPricePerT: price, yieldGoalTHa: goal } = plan.season;
-  const group = cropKey ? crosswalkOf(cropKey).targetPhGroup : null;
+  const group = cropKey ? crosswalkOf(book, cropKey).targetPhGroup : null;
   if (!group || price === null || goal === null) return null;
   const slope = phMoney({ ph, crop: group, yieldGoal: goal, price }).lossPerHa;
   const table = tableYield === null ? slope : goal * price * (1 - tableYield);
@@ -307,6 +319,7 @@ function lossNow(plan: Plan, ph: number, tableYield: number | null): LimeAssessm
  * while the pH or the crop is not known.
  */
 export function assessLime(
+  book: Book,
   plan: Plan,
   ground: GroundAssessment,
   tableYield: number | null,
@@ -314,7 +327,7 @@ export function assessLime(
 ): LimeAssessment | null {
   const lime = plan.lime ?? blankLime(plan);
   const { planning } = ground;
-  const picked = attempt(problems, 'ground', () => targetOf(plan, lime));
+  const picked = attempt(problems, 'ground', () => targetOf(book, plan, lime));
   if (!planning || !picked) return null;
   const gate = phGate({ ph: planning.ph, crop: picked.row.cropGroup, omPct: plan.field.omPct });
   const target = {
@@ -354,7 +367,7 @@ export function assessLime(
               caCmolKg: ca === null ? null : ca / MG_PER_CMOL.ca,
               mgCmolKg: mg === null ? null : mg / MG_PER_CMOL.mg,
               rasPct:
-                alToleranceOf(plan.season.cropKey, crosswalkOf(target.cropKey).targetPhGroup)
+                alToleranceOf(plan.season.cropKey, crosswalkOf(book, target.cropKey).targetPhGroup)
                   ?.rasAlSatPct ?? null,
             },
       weathered: lime.weathered,
@@ -364,18 +377,18 @@ export function assessLime(
   if (!requirement) return null;
   const needTHa = requirement.valueTHa ?? 0;
   const comparison =
-    needTHa > 0 ? comparisonOf(plan, lime, needTHa, planning.ph, target, surface) : null;
+    needTHa > 0 ? comparisonOf(book, plan, lime, needTHa, planning.ph, target, surface) : null;
   const rows: LimeRow[] = [];
   const refused: LimeAssessment['refused'] = [];
   for (const c of lime.candidates) {
-    const name = limeMaterialOf(c.materialKey).name;
-    if (!isLime(c)) {
+    const name = limeMaterialOf(book, c.materialKey).name;
+    if (!isLime(book, c)) {
       refused.push({ id: c.id, name, reason: 'Not a lime: its anion takes up no acid.' });
       continue;
     }
     if (!comparison) continue;
     const own: Problem[] = [];
-    const row = attempt(own, 'ground', () => compareLime(c, comparison));
+    const row = attempt(own, 'ground', () => compareLime(book, c, comparison));
     if (row) rows.push(row);
     else refused.push({ id: c.id, name, reason: own[0]?.message ?? '' });
   }
@@ -390,7 +403,7 @@ export function assessLime(
       )
     : null;
   const acid = attempt(problems, 'ground', () =>
-    acidForecast(plan, lime, requirement.bcTHaPh, planning.ph, target),
+    acidForecast(book, plan, lime, requirement.bcTHaPh, planning.ph, target),
   );
   const k = reading(plan, 'k');
   const calcium =
@@ -430,10 +443,10 @@ export function assessLime(
       : chosen && lime.spreadDate
         ? dateAfter(lime.spreadDate, 365)
         : null,
-    lossNow: lossNow(plan, planning.ph, tableYield),
+    lossNow: lossNow(book, plan, planning.ph, tableYield),
     warnings: judge(
       limeRules,
-      limeFacts(plan, lime, {
+      limeFacts(book, plan, lime, {
         requirement,
         rows,
         refused,
@@ -450,6 +463,7 @@ export function assessLime(
 }
 
 function limeFacts(
+  book: Book,
   plan: Plan,
   lime: LimePlan,
   a: {
@@ -474,11 +488,11 @@ function limeFacts(
       ? rows.reduce((best, r) => ((r.phAtPlanting ?? 0) > (best.phAtPlanting ?? 0) ? r : best))
       : null;
   const picked = lime.candidates.find((c) => c.id === lime.chosenId);
-  const material = picked ? limeMaterialOf(picked.materialKey) : null;
+  const material = picked ? limeMaterialOf(book, picked.materialKey) : null;
   const passes = (chosen ?? rows[0])?.passes ?? 1;
   const sulphate = plan.passes.filter((p) => p.productId.startsWith('ammonium_sulphate'));
   const sulphateN = sulphate.reduce(
-    (sum, p) => sum + (p.productKgHa * fertiliserOf(p.productId).nTotalPct) / 100,
+    (sum, p) => sum + (p.productKgHa * fertiliserOf(book, p.productId).nTotalPct) / 100,
     0,
   );
   return {
@@ -510,7 +524,7 @@ function limeFacts(
             caustic: material.anion === 'oxide' || material.anion === 'hydroxide',
           }
         : null,
-    daysToAmmonium: daysToAmmonium(plan, lime.spreadDate),
+    daysToAmmonium: daysToAmmonium(book, plan, lime.spreadDate),
     spread:
       lime.spread && clock
         ? {
@@ -531,7 +545,7 @@ function limeFacts(
     ammoniumSulphateN: sulphateN,
     ammoniumSulphateAcid:
       sulphate.length > 0
-        ? acidity({
+        ? acidity(book, {
             products: sulphate.map((p) => ({ productId: p.productId, productKgHa: p.productKgHa })),
           }).caco3KgHa
         : 0,

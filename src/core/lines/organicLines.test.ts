@@ -1,3 +1,4 @@
+import { PRINTED } from '../book/book';
 import { describe, expect, it } from 'vitest';
 import { releaseFraction } from '../organics/release';
 import { assess } from '../assessment/assess';
@@ -14,7 +15,7 @@ import { farmFieldRow } from '../farm/wholeFarm';
 import { BLANK_DAY, BLANK_RECORDS } from '../document/organicDefaults';
 
 const of = (plan: Plan) => {
-  const a = assess(plan);
+  const a = assess(PRINTED, plan);
   const own = a.organics[0];
   if (!own) throw new Error(a.problems.map((p) => p.message).join(' '));
   return own;
@@ -42,7 +43,7 @@ describe('what a dressing brings to this crop', () => {
       },
       celery,
     );
-    const calendar = seasonCalendar(late);
+    const calendar = seasonCalendar(PRINTED, late);
     if (!calendar) throw new Error('no season');
     const tt = thermalTime(calendar, dayOf(calendar, '2027-06-20'), calendar.uptakeEnd);
     expect(calendar.uptakeEnd - dayOf(calendar, '2027-06-20')).toBeLessThan(100);
@@ -104,7 +105,7 @@ describe('what a dressing brings to this crop', () => {
     expect(meal([{ kind: 'disc_or_cultivator_10_15_cm', hours: 73 }])).toBeCloseTo(meal([]), 9);
   });
   it('after the harvest it belongs to the next crop', () => {
-    expect(assess(one({ ...sheep, date: '2027-11-10' })).problems[0]).toMatchObject({
+    expect(assess(PRINTED, one({ ...sheep, date: '2027-11-10' })).problems[0]).toMatchObject({
       field: 'date',
       value: '2027-11-10',
       allowed: 'up to 2027-10-20',
@@ -133,7 +134,7 @@ const slurry = {
   methodKey: 'injection_closed',
 } as const;
 const lineOf = (plan: Plan, id = 'organic.d') => {
-  const l = assess(plan).lines.find((x) => x.id === id);
+  const l = assess(PRINTED, plan).lines.find((x) => x.id === id);
   if (!l) throw new Error(`no line ${id}`);
   return l;
 };
@@ -268,8 +269,8 @@ describe('a dressing of part of the field', () => {
   it('asks for a rate as if it were not there: the rest of the field is fed by others', () => {
     // Per hectare spread half as much is on the sheet, so without it the need is the same as without the whole one.
     const needOf = (plan: Plan) => {
-      const a = assess(plan);
-      const t = rateTable(plan, a, 'd');
+      const a = assess(PRINTED, plan);
+      const t = rateTable(PRINTED, plan, a, 'd');
       const row = t?.rows.find((r) => r.basis === 'planned');
       return of(plan).nKgHa - (row?.over.n.kgHa ?? NaN);
     };
@@ -278,7 +279,7 @@ describe('a dressing of part of the field', () => {
   it('is hauled and paid for by its share', () => {
     const trip = (areaFrac: number) => {
       const plan = one({ ...sheep, areaFrac, distanceKm: 3 });
-      const a = assess(plan);
+      const a = assess(PRINTED, plan);
       return doseValue(plan, a, of(plan))?.trip;
     };
     expect(trip(0.5)?.totalT).toBeCloseTo((trip(1)?.totalT ?? 0) / 2, 9);
@@ -298,7 +299,7 @@ describe('a dressing of part of the field', () => {
     expect(earlier(0.5).s).toBeCloseTo((earlier(1).s ?? 0) / 2, 9);
   });
   it('takes its share of the heap', () => {
-    const tonnes = (plan: Plan) => farmFieldRow({ fieldId: 'f', plan }).manures[0]?.tonnes;
+    const tonnes = (plan: Plan) => farmFieldRow(PRINTED, { fieldId: 'f', plan }).manures[0]?.tonnes;
     expect(tonnes(part)).toBeCloseTo((tonnes(one(sheep)) ?? 0) / 2, 9);
   });
 });
@@ -331,6 +332,7 @@ describe('schools of manure', () => {
     expect(b).toBe(a);
     expect(
       assess(
+        PRINTED,
         terms(one(sheep), { manureNSchool: 'dry_matter_n', ammoniaSchool: 'simple_table' }),
       ).warnings.find((w) => w.id === 'N09')?.message,
     ).toContain('season release by the N of the dry matter; simple table, no weather');
@@ -393,9 +395,10 @@ describe('earlier manure', () => {
     expect(lineOf(indexed(false), 'manure_earlier_years').n).toBeGreaterThan(0);
   });
   it('goes on releasing late in the season, by its slow part', () => {
-    const calendar = seasonCalendar(plan);
+    const calendar = seasonCalendar(PRINTED, plan);
     if (!calendar) throw new Error('no season');
-    const late = (p: Plan) => manureReleases(p, calendar, calendar.days - 60, calendar.days);
+    const late = (p: Plan) =>
+      manureReleases(PRINTED, p, calendar, calendar.days - 60, calendar.days);
     expect(late(plan)).toBeGreaterThan(0);
     // Year 2 gives 0.11 of the organic N in all, this season's dressing 0.22: late in the year the old one gives less.
     expect(late(plan)).toBeLessThan(
@@ -411,14 +414,14 @@ describe('earlier manure', () => {
         organics: [...plan.organics, spread('d', { ...sheep, materialKey: 'straw_cereal' })],
       }),
     ).toBeGreaterThan(late(plan));
-    expect(lateManure(plan, 'sugar_beet', calendar, null)?.limit).toBe(25);
-    expect(lateManure(plan, 'grass_hay', calendar, null)).toBeNull();
+    expect(lateManure(PRINTED, plan, 'sugar_beet', calendar, null)?.limit).toBe(25);
+    expect(lateManure(PRINTED, plan, 'grass_hay', calendar, null)).toBeNull();
   });
 });
 
 describe('metals of a year', () => {
   const said = (plan: Plan) =>
-    assess(plan)
+    assess(PRINTED, plan)
       .warnings.filter((w) => w.id === 'S12')
       .map((w) => w.message);
   it('go by the test of the lot before the book, and add up over all dressings', () => {

@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { LINE_ERROR } from '../budget/ledger';
 import {
   ammoniaLoss,
@@ -258,13 +259,14 @@ function winterTakes(plan: Plan, autumn: boolean): { k: number; s: number } {
 
 /** What one application of this season brings to the crop, and what it loses on the way. */
 function assessApplication(
+  book: Book,
   plan: Plan,
   app: OrganicApplication,
   ground: GroundAssessment,
   calendar: SeasonCalendar | null,
 ): AssessedApplication {
   checkDate(plan, app);
-  const material = materialOf(app.materialKey);
+  const material = materialOf(book, app.materialKey);
   const method = spreadingMethodOf(app.methodKey);
   const liquid = isLiquid(material);
   if (liquid !== (method.group === 'liquid'))
@@ -322,7 +324,7 @@ function assessApplication(
   const onSurface = !app.coverings.some((c) => c.hours <= MEAL_SAFE_HOURS);
   const ttEnd = shortClock(app, calendar);
   const warmth = WARMTH_FACTOR[farm.soilWarmth];
-  const found = plantAvailableN({
+  const found = plantAvailableN(book, {
     mat: app.materialKey,
     retainedFrac: loss.retainedFrac,
     lab: app.lab,
@@ -495,6 +497,7 @@ const S_LATER_YEARS = 0.05;
 
 /** Manure and compost of this season (applied) and of earlier years (a credit). A material that ties N up is a debit. */
 export function organicLines(
+  book: Book,
   plan: Plan,
   crop: Crop,
   ground: GroundAssessment,
@@ -505,7 +508,7 @@ export function organicLines(
   const earlier = plan.organics.filter((a) => a.cropYear >= 2);
   const assessed = now.flatMap(
     (app) =>
-      attempt(problems, 'budget', () => assessApplication(plan, app, ground, calendar)) ?? [],
+      attempt(problems, 'budget', () => assessApplication(book, plan, app, ground, calendar)) ?? [],
   );
   const lines = assessed.flatMap((a): LedgerLine[] => {
     const line = thisSeasonLine(a);
@@ -528,10 +531,10 @@ export function organicLines(
     earlier.length === 0
       ? null
       : attempt(problems, 'budget', () =>
-          residualCredit({
+          residualCredit(book, {
             apps: earlier.map((a) => ({
               mat: a.materialKey,
-              rateTHa: rateInTonnes(a, materialOf(a.materialKey)) * a.areaFrac,
+              rateTHa: rateInTonnes(a, materialOf(book, a.materialKey)) * a.areaFrac,
               yearK: a.cropYear,
               lab: a.lab,
             })),
@@ -544,14 +547,14 @@ export function organicLines(
       .filter(
         (a) =>
           a.cropYear <= 3 &&
-          !['struvite', 'none'].includes(materialOf(a.materialKey).mineralisationClass),
+          !['struvite', 'none'].includes(materialOf(book, a.materialKey).mineralisationClass),
       )
       .reduce(
         (sum, a) =>
           sum +
-          rateInTonnes(a, materialOf(a.materialKey)) *
+          rateInTonnes(a, materialOf(book, a.materialKey)) *
             a.areaFrac *
-            analysisOf(materialOf(a.materialKey), a.lab).sKgT *
+            analysisOf(materialOf(book, a.materialKey), a.lab).sKgT *
             S_LATER_YEARS,
         0,
       );

@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { offtake, pkReplacement, type Replacement } from '../budget/offtake';
 import { recBuildMaintain, recIndex, recSufficiency } from '../ground/pkSchools';
 import { crosswalkOf, type Crop } from '../book/crops';
@@ -28,6 +29,7 @@ const NAMES = {
 } as const;
 
 function byReading(
+  book: Book,
   plan: Plan,
   crop: Crop,
   nutrient: 'p' | 'k',
@@ -44,7 +46,7 @@ function byReading(
     step(`${id}.removal`, 'Off-take', removal, 'kg/ha'),
   ];
   if (chosenSchools(plan).pk === 'sufficiency') {
-    const group = crosswalkOf(crop.key).criticalLevelGroup;
+    const group = crosswalkOf(book, crop.key).criticalLevelGroup;
     const row = group ? criticalLevelOf(group, nutrient, reading.extractant) : undefined;
     if (!row) return `no response curve for ${crop.name} by this test`;
     const cec = plan.field.cecCmolKg;
@@ -109,6 +111,7 @@ function byReading(
 
 /** P or K of the plan by its school (chapter 3, section 10); without a readable test the off-take is replaced once, and says so. */
 export function pkRequirement(
+  book: Book,
   plan: Plan,
   crop: Crop,
   ground: GroundAssessment,
@@ -119,14 +122,14 @@ export function pkRequirement(
     yieldTHa: plan.season.yieldGoalTHa ?? 0,
     ...carriedOff(plan, crop),
   };
-  const replaced = pkReplacement({
+  const replaced = pkReplacement(book, {
     ...input,
     nutrient,
     soilClass: ground.classes[nutrient === 'p' ? 'P' : 'K'] ?? 'unknown',
   });
   const { pk } = chosenSchools(plan);
   if (pk === 'replacement') return { ...replaced, school: NAMES.replacement };
-  const all = offtake(input);
+  const all = offtake(book, input);
   const removal = nutrient === 'p' ? all.offtakePKgHa : all.offtakeKKgHa;
   const reading = ground.readings.find((r) => r.reading.nutrient === nutrient);
   const tooOld = ground.ageYears !== null && ground.ageYears > 10;
@@ -134,7 +137,7 @@ export function pkRequirement(
     ? 'no test'
     : tooOld
       ? 'the test is more than ten years old'
-      : byReading(plan, crop, nutrient, reading, removal);
+      : byReading(book, plan, crop, nutrient, reading, removal);
   if (typeof found === 'string')
     return {
       ...replaced,
@@ -167,10 +170,15 @@ export function pkRequirement(
 }
 
 /** Whether a build-up that the plan asks for pays on this tenure and soil (chapter 3, R38 and R39). */
-export function buildWarnings(plan: Plan, crop: Crop, ground: GroundAssessment): Warning[] {
+export function buildWarnings(
+  book: Book,
+  plan: Plan,
+  crop: Crop,
+  ground: GroundAssessment,
+): Warning[] {
   if (chosenSchools(plan).pk !== 'build_maintain') return [];
   return (['p', 'k'] as const).flatMap((x) => {
-    const need = pkRequirement(plan, crop, ground, x);
+    const need = pkRequirement(book, plan, crop, ground, x);
     const row = buildDrawdownOf(x, x === 'p' ? 'p_fixing_andisol_oxisol' : 'k_fixing_clay');
     return judge(buildRules, {
       nutrient: x === 'p' ? 'P' : 'K',

@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { offtake, type Offtake, type OfftakeInput } from '../budget/offtake';
 import type { Crop } from '../book/crops';
 import type { Plan } from '../document/document';
@@ -13,8 +14,8 @@ export function carriedOff(
     : { strawRemovedFrac, rainOver25mm: stand.strawWashed };
 }
 /** N, P, K and S that the season of the plan takes off the field, kg/ha (chapter 1, U5). */
-export const planOfftake = (plan: Plan, crop: Crop): Offtake =>
-  offtake({
+export const planOfftake = (book: Book, plan: Plan, crop: Crop): Offtake =>
+  offtake(book, {
     cropKey: crop.key,
     yieldTHa: plan.season.yieldGoalTHa ?? 0,
     ...carriedOff(plan, crop),

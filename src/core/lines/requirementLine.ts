@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { requirementIndex } from '../budget/indexSchool';
 import { LINE_ERROR } from '../budget/ledger';
 import { creditCropN, sulphurBudget } from '../budget/otherCredits';
@@ -28,10 +29,17 @@ export const nSchoolOf = (plan: Plan, crop: Crop): PlannedNSchool =>
   fixes(crop) ? 'yield_goal' : chosenSchools(plan).n;
 
 /** N that a winter crop holds already; a crop that holds none is named where its credit is reckoned. */
-const cropInSpring = ({ cropN }: Plan, crop: Crop): number | null =>
-  cropN ? attempt([], 'crop', () => creditCropN({ cropKey: crop.key, ...cropN }).creditKgHa) : null;
+const cropInSpring = (book: Book, { cropN }: Plan, crop: Crop): number | null =>
+  cropN
+    ? attempt([], 'crop', () => creditCropN(book, { cropKey: crop.key, ...cropN }).creditKgHa)
+    : null;
 /** N by the school of the plan; `soilNKgHa` is the nitrate that the layers hold, where they were sampled. */
-function nitrogen(plan: Plan, crop: Crop, soilNKgHa: number | null): { value: number; why: Step } {
+function nitrogen(
+  book: Book,
+  plan: Plan,
+  crop: Crop,
+  soilNKgHa: number | null,
+): { value: number; why: Step } {
   const { season, schools, farm } = plan;
   const yieldGoalTHa = season.yieldGoalTHa ?? 0;
   const school = nSchoolOf(plan, crop);
@@ -51,11 +59,11 @@ function nitrogen(plan: Plan, crop: Crop, soilNKgHa: number | null): { value: nu
     return { value: fit.eonrKgHa, why: fit.why };
   }
   if (school === 'index_ceiling') {
-    const dose = requirementIndex({
+    const dose = requirementIndex(book, {
       cropKey: crop.key,
       yieldGoalTHa,
       smnKgHa: schools.smnKgHa ?? soilNKgHa,
-      cropNKgHa: cropInSpring(plan, crop),
+      cropNKgHa: cropInSpring(book, plan, crop),
       omPct: plan.field.omPct,
       previousCropGroup: schools.previousCropGroup,
       soilGroup: schools.soilGroup,
@@ -76,7 +84,7 @@ function nitrogen(plan: Plan, crop: Crop, soilNKgHa: number | null): { value: nu
         : dose.why,
     };
   }
-  const need = requirementYieldGoal({
+  const need = requirementYieldGoal(book, {
     cropKey: crop.key,
     yieldGoalTHa,
     proteinTargetMarketPct: season.proteinTargetPct,
@@ -88,18 +96,19 @@ function nitrogen(plan: Plan, crop: Crop, soilNKgHa: number | null): { value: nu
 
 /** What the crop will want, by the schools of the plan. Throws a Refusal that names the bad input. */
 export function requirementLine(
+  book: Book,
   plan: Plan,
   crop: Crop,
   ground: GroundAssessment,
   soilNKgHa: number | null,
 ): LedgerLine {
   const yieldTHa = plan.season.yieldGoalTHa ?? 0;
-  const n = nitrogen(plan, crop, soilNKgHa);
-  const [p, k] = (['p', 'k'] as const).map((x) => pkRequirement(plan, crop, ground, x)) as [
+  const n = nitrogen(book, plan, crop, soilNKgHa);
+  const [p, k] = (['p', 'k'] as const).map((x) => pkRequirement(book, plan, crop, ground, x)) as [
     ReturnType<typeof pkRequirement>,
     ReturnType<typeof pkRequirement>,
   ];
-  const s = sulphurBudget({ cropKey: crop.key, yieldTHa });
+  const s = sulphurBudget(book, { cropKey: crop.key, yieldTHa });
   const pk =
     p.school === k.school ? `P and K by ${p.school}` : `P by ${p.school}, K by ${k.school}`;
   return {

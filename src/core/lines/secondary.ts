@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { secondaryRules, type SecondaryFacts } from '../ground/secondaryRules';
 import { sulphurVotes } from '../ground/secondary';
 import { daysBetween } from '../quantity/calendar';
@@ -207,8 +208,8 @@ export function secondaryRisks(
 }
 
 /** Rules on boron and on the form and time of sulphur, from the planned passes. */
-export function secondaryWarnings(plan: Plan, crop: Crop): Warning[] {
-  const passes = plan.passes.map((p) => ({ p, f: fertiliserOf(p.productId) }));
+export function secondaryWarnings(book: Book, plan: Plan, crop: Crop): Warning[] {
+  const passes = plan.passes.map((p) => ({ p, f: fertiliserOf(book, p.productId) }));
   const boron = passes.filter(({ f }) => f.bPct > 0);
   const boronKgHa = boron.reduce((sum, { p, f }) => sum + (p.productKgHa * f.bPct) / 100, 0);
   const need =

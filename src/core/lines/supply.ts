@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { availablePct, deliveredBy, type PerNutrient } from '../nitrogen/product';
 import { passRules, type PassFacts } from '../nitrogen/rules';
 import { stopCheck } from '../nitrogen/split';
@@ -30,6 +31,7 @@ export interface Supply {
 
 /** What each fertiliser pass brings, costs and risks. A pass dated before the season is refused by name. */
 export function assessSupply(
+  book: Book,
   plan: Plan,
   calendar: SeasonCalendar | null,
   problems: Problem[],
@@ -40,7 +42,7 @@ export function assessSupply(
   const known = plan.passes.flatMap(
     (pass) =>
       attempt(problems, 'supply', () => {
-        const product = fertiliserOf(pass.productId);
+        const product = fertiliserOf(book, pass.productId);
         placementOf(pass.placementId);
         if (pass.date < plan.season.startDate)
           refuse(

@@ -109,8 +109,8 @@ export const budgetMethods: readonly Method[] = [
       yield_goal_t_ha: maybe,
     }),
     output: { realistic_yield_t_ha: n },
-    run: (i) => {
-      const r = realisticYield(i);
+    run: (i, book) => {
+      const r = realisticYield(book, i);
       return { ...r, caution_Y01: r.tooHigh };
     },
   }),
@@ -127,7 +127,7 @@ export const budgetMethods: readonly Method[] = [
       legume_share: maybe,
       planting_year: maybe,
     }),
-    run: requirementYieldGoal,
+    run: (i, book) => requirementYieldGoal(book, i),
   }),
   method({
     id: 'budget.offtake',
@@ -136,7 +136,7 @@ export const budgetMethods: readonly Method[] = [
     chapter: '1, U5',
     input: z.strictObject(removal),
     output: { offtake_n_kg_ha: n, offtake_p_kg_ha: n, offtake_k_kg_ha: n, offtake_s_kg_ha: n },
-    run: offtake,
+    run: (i, book) => offtake(book, i),
   }),
   method({
     id: 'budget.pk_replacement',
@@ -145,7 +145,7 @@ export const budgetMethods: readonly Method[] = [
     chapter: '1, R8',
     input: z.strictObject({ ...removal, nutrient: z.enum(['p', 'k']), soil_class: soilClass }),
     output: { offtake_kg_ha: n, req_kg_ha: n },
-    run: pkReplacement,
+    run: (i, book) => pkReplacement(book, i),
   }),
   method({
     id: 'budget.sulphur',
@@ -160,7 +160,7 @@ export const budgetMethods: readonly Method[] = [
       deposition_s_kg_ha: maybe,
       manure_s_kg_ha: maybe,
     }),
-    run: sulphurBudget,
+    run: (i, book) => sulphurBudget(book, i),
   }),
   method({
     id: 'budget.uptake_fraction',
@@ -169,7 +169,7 @@ export const budgetMethods: readonly Method[] = [
     chapter: '1, T1',
     input: z.strictObject({ crop_key: text, season_frac: maybe, thermal_frac: maybe, bbch: maybe }),
     output: { n_uptake_frac: n },
-    run: uptakeFraction,
+    run: (i, book) => uptakeFraction(book, i),
   }),
   method({
     id: 'budget.late_n',
@@ -184,7 +184,7 @@ export const budgetMethods: readonly Method[] = [
       uptake_still_due_kg_ha: n,
       requirement_kg_ha: n,
     }),
-    run: lateN,
+    run: (i, book) => lateN(book, i),
   }),
   method({
     id: 'budget.eonr_quadratic',
@@ -264,7 +264,7 @@ export const budgetMethods: readonly Method[] = [
       regular_manure: z.boolean().nullish(),
       legal_cap_kg_ha: maybe,
     }),
-    run: requirementIndex,
+    run: (i, book) => requirementIndex(book, i),
   }),
   method({
     id: 'budget.credit_green_manure',
@@ -325,7 +325,7 @@ export const budgetMethods: readonly Method[] = [
     chapter: '1, C7',
     input: z.strictObject({ crop_key: text, yield_t_ha: n, ndfa_pct: maybe }),
     output: { fixed_total_kg_ha: n, grain_n_kg_ha: n, net_kg_ha: n },
-    run: grainLegumeBalance,
+    run: (i, book) => grainLegumeBalance(book, i),
   }),
   method({
     id: 'budget.sidedress_nitrate_test',
@@ -355,8 +355,8 @@ export const budgetMethods: readonly Method[] = [
       drop_p_classes: n,
       drop_k_classes: n,
     },
-    run: (i) => {
-      const r = forageMining(i);
+    run: (i, book) => {
+      const r = forageMining(book, i);
       return { ...r, caution_X01: r.cautionX01 };
     },
   }),
@@ -485,7 +485,7 @@ export const budgetMethods: readonly Method[] = [
     chapter: '1, C13',
     input: z.strictObject({ crop_key: text, crop_n_kg_ha: maybe, gai: maybe, shoots_m2: maybe }),
     output: { credit_kg_ha: n },
-    run: creditCropN,
+    run: (i, book) => creditCropN(book, i),
   }),
   method({
     id: 'budget.credit_delta',
@@ -576,7 +576,7 @@ export const budgetMethods: readonly Method[] = [
     chapter: '1, L1',
     input: limitingInput,
     output: { limiting: text, co_limiting: z.array(text), y_liebig_t_ha: n, y_product_t_ha: n },
-    run: limitingFactor,
+    run: (i, book) => limitingFactor(book, i),
   }),
   method({
     id: 'budget.lower_n_to_attainable',
@@ -585,6 +585,6 @@ export const budgetMethods: readonly Method[] = [
     chapter: '1, L2',
     input: limitingInput,
     output: { attainable_t_ha: n, n_req_kg_ha: n, n_saved_kg_ha: n },
-    run: lowerNToAttainable,
+    run: (i, book) => lowerNToAttainable(book, i),
   }),
 ];

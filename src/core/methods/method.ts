@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { Book } from '../book/book';
 import { camelKeys, snakeKeys, type CamelDeep } from '../quantity/names';
 import { refusalOf } from '../quantity/input';
 import { Refusal, refuse } from '../quantity/refusal';
@@ -12,7 +13,7 @@ export interface Method {
   chapter: string;
   input: z.ZodType;
   output: z.ZodType;
-  run: (input: unknown) => unknown;
+  run: (input: unknown, book: Book) => unknown;
 }
 
 /**
@@ -23,21 +24,25 @@ export function method<I extends z.ZodType>(
   m: Omit<Method, 'run' | 'input' | 'output'> & {
     input: I;
     output: z.ZodRawShape;
-    run: (i: CamelDeep<z.output<I>>) => unknown;
+    run: (i: CamelDeep<z.output<I>>, book: Book) => unknown;
   },
 ): Method {
   return {
     ...m,
     output: z.looseObject(m.output),
-    run: (raw) => m.run(camelKeys(raw) as CamelDeep<z.output<I>>),
+    run: (raw, book) => m.run(camelKeys(raw) as CamelDeep<z.output<I>>, book),
   };
 }
 
 /** Runs one method on raw input: validates, calculates, and maps names back. @throws Refusal */
-export async function runMethod(m: Method, raw: unknown): Promise<Record<string, unknown>> {
+export async function runMethod(
+  m: Method,
+  raw: unknown,
+  book: Book,
+): Promise<Record<string, unknown>> {
   const parsed = m.input.safeParse(raw);
   if (!parsed.success) throw new Refusal(refusalOf(parsed.error, raw));
-  const result = snakeKeys(await m.run(parsed.data)) as Record<string, unknown>;
+  const result = snakeKeys(await m.run(parsed.data, book)) as Record<string, unknown>;
   const finite = (v: unknown): boolean =>
     typeof v === 'number'
       ? Number.isFinite(v)

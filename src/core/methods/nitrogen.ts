@@ -24,7 +24,7 @@ export const nitrogenMethods: readonly Method[] = [
       price_per_t: maybe,
     }),
     output: { product_kg_ha: n, cost_ha: n },
-    run: productRate,
+    run: (i, book) => productRate(book, i),
   }),
   method({
     id: 'nitrogen.liquid_convert',
@@ -33,7 +33,7 @@ export const nitrogenMethods: readonly Method[] = [
     chapter: '4, F2.2',
     input: z.strictObject({ product_id: text, gal_ac: maybe, l_ha: maybe }),
     output: { l_ha: n, product_kg_ha: n, n_kg_ha: n },
-    run: liquidConvert,
+    run: (i, book) => liquidConvert(book, i),
   }),
   method({
     id: 'nitrogen.compound_fit',
@@ -53,7 +53,7 @@ export const nitrogenMethods: readonly Method[] = [
       straight_p: text.nullish(),
       straight_k: text.nullish(),
     }),
-    run: compoundFit,
+    run: (i, book) => compoundFit(book, i),
   }),
   method({
     id: 'nitrogen.tank_mix',
@@ -62,7 +62,7 @@ export const nitrogenMethods: readonly Method[] = [
     chapter: '4, F2.5',
     input: z.strictObject({ components: z.array(z.strictObject({ product_id: text, l: n })) }),
     output: { density_kg_l: n, worst_pair: text },
-    run: tankMix,
+    run: (i, book) => tankMix(book, i),
   }),
   method({
     id: 'nitrogen.foliar_load',
@@ -81,7 +81,7 @@ export const nitrogenMethods: readonly Method[] = [
       leaf_recovery_frac: maybe,
       crop_group: text.nullish(),
     }),
-    run: foliarLoad,
+    run: (i, book) => foliarLoad(book, i),
   }),
   method({
     id: 'nitrogen.two_tank_plan',
@@ -95,7 +95,7 @@ export const nitrogenMethods: readonly Method[] = [
       outlets: n,
       tanks: z.array(z.strictObject({ product_id: text, n_kg_ha: maybe, l_ha: maybe, tank_l: n })),
     }),
-    run: twoTankPlan,
+    run: (i, book) => twoTankPlan(book, i),
   }),
   method({
     id: 'nitrogen.acidity',
@@ -106,8 +106,8 @@ export const nitrogenMethods: readonly Method[] = [
       products: z.array(z.strictObject({ product_id: text, product_kg_ha: n })),
     }),
     output: { caco3_kg_ha: n },
-    run: (i) => {
-      const r = acidity(i);
+    run: (i, book) => {
+      const r = acidity(book, i);
       return {
         caco3_kg_ha: r.caco3KgHa,
         caco3_kg_ha_if_all_nitrate_leaches: r.caco3KgHaIfAllNitrateLeaches,

@@ -266,7 +266,7 @@ export const organicsMethods: readonly Method[] = [
       climate_factor: maybe,
       meal_on_surface: z.boolean().nullish(),
     }),
-    run: plantAvailableN,
+    run: (i, book) => plantAvailableN(book, i),
   }),
   method({
     id: 'organics.residual_credit',
@@ -279,8 +279,8 @@ export const organicsMethods: readonly Method[] = [
       climate_factor: maybe,
     }),
     output: { result: n },
-    run: ({ apps, ...i }) => {
-      const r = residualCredit({
+    run: ({ apps, ...i }, book) => {
+      const r = residualCredit(book, {
         ...i,
         apps: apps.map(([mat, rateTHa, yearK]) => ({ mat, rateTHa, yearK })),
       });
@@ -294,7 +294,7 @@ export const organicsMethods: readonly Method[] = [
     chapter: '2, 4.4',
     input: z.strictObject({ mat: text, rate: n, tt_from: n, tt_to: n }),
     output: { result: n },
-    run: (i) => result(lateRelease(i)),
+    run: (i, book) => result(lateRelease(book, i)),
   }),
   method({
     id: 'organics.n_pct_dm_release',
@@ -626,8 +626,8 @@ export const organicsMethods: readonly Method[] = [
     chapter: '2, 9.2',
     input: z.strictObject({ mm: n, mat: text, frac: maybe, p_offtake: maybe }),
     output: { rate_t_ha: n, n_kg_ha: n, p_kg_ha: n, years_of_p_offtake: n.nullable() },
-    run: (i) => {
-      const { yearsOfPOfftake, ...r } = layerRate(i);
+    run: (i, book) => {
+      const { yearsOfPOfftake, ...r } = layerRate(book, i);
       return { ...r, years_of_p_offtake: yearsOfPOfftake };
     },
   }),
@@ -726,7 +726,7 @@ export const organicsMethods: readonly Method[] = [
       compost_records: z.boolean().nullish(),
     }),
     output: { result: z.array(text) },
-    run: (i) => said(organicRules(i)),
+    run: (i, book) => said(organicRules(book, i)),
   }),
   method({
     id: 'organics.planting_rules',
@@ -740,6 +740,6 @@ export const organicsMethods: readonly Method[] = [
       sensitive: z.boolean().nullish(),
     }),
     output: { result: z.array(text) },
-    run: (i) => said(plantingRules(i)),
+    run: (i, book) => said(plantingRules(book, i)),
   }),
 ];

@@ -14,8 +14,11 @@ export const quantityMethods: readonly Method[] = [
     chapter: '1, U1',
     input: z.strictObject({ crop_key: z.string(), yield_us_per_ac: n }),
     output: { yield_t_ha: n },
-    run: (i) =>
-      usYieldToTHa({ yieldUsPerAc: i.yieldUsPerAc, kgPerUsUnit: cropOf(i.cropKey).kgPerUsUnit }),
+    run: (i, book) =>
+      usYieldToTHa({
+        yieldUsPerAc: i.yieldUsPerAc,
+        kgPerUsUnit: cropOf(book, i.cropKey).kgPerUsUnit,
+      }),
   }),
   method({
     id: 'quantity.market_moisture_yield',
@@ -24,8 +27,8 @@ export const quantityMethods: readonly Method[] = [
     chapter: '1, U2',
     input: z.strictObject({ crop_key: z.string(), yield_wet_t_ha: n, moisture_wet_pct: n }),
     output: { yield_market_t_ha: n },
-    run: (i) =>
-      marketMoistureYield({ ...i, marketMoisturePct: cropOf(i.cropKey).marketMoisturePct }),
+    run: (i, book) =>
+      marketMoistureYield({ ...i, marketMoisturePct: cropOf(book, i.cropKey).marketMoisturePct }),
   }),
   method({
     id: 'quantity.convert_form',

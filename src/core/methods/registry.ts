@@ -1,3 +1,4 @@
+import { PRINTED, type Book } from '../book/book';
 import { closest } from '../quantity/range';
 import { refuse } from '../quantity/refusal';
 import { budgetMethods } from './budget';
@@ -30,6 +31,9 @@ const methodOf = (id: string): Method =>
     { value: id },
   );
 
-/** Runs a method by id on input in the open edge's names. @example await run('budget.balance', { requirement: 130 }) // net_kg_ha 130 */
-export const run = (id: string, input: unknown): Promise<Record<string, unknown>> =>
-  runMethod(methodOf(id), input);
+/** Runs a method by id on input in the open edge's names, with the printed book unless a farm's own is given. @example await run('budget.balance', { requirement: 130 }) // net_kg_ha 130 */
+export const run = (
+  id: string,
+  input: unknown,
+  book: Book = PRINTED,
+): Promise<Record<string, unknown>> => runMethod(methodOf(id), input, book);

@@ -1,3 +1,4 @@
+import { PRINTED } from '../book/book';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { fertiliserOf, fertilisers } from '../book/fertilisers';
@@ -8,7 +9,7 @@ import { additiveCheck, tankMix } from './tank';
 
 describe('a product', () => {
   it('holds no more available than its label, for every product of the library', () => {
-    for (const f of fertilisers()) {
+    for (const f of fertilisers(PRINTED)) {
       const pct = availablePct(f);
       expect(pct.n, f.productId).toBeLessThanOrEqual(f.nTotalPct + 1e-9);
       expect(pct.p, f.productId).toBeLessThanOrEqual(f.pPct + 1e-9);
@@ -20,30 +21,36 @@ describe('a product', () => {
     fc.assert(
       fc.property(
         fc.constantFrom(
-          ...fertilisers()
+          ...fertilisers(PRINTED)
             .filter((f) => availablePct(f).n > 0)
             .map((f) => f.productId),
         ),
         fc.integer({ min: 1, max: 250 }),
         (productId, targetKgHa) => {
-          const r = productRate({ productId, targetKgHa });
-          expect(deliveredBy(fertiliserOf(productId), r.productKgHa).n).toBeCloseTo(targetKgHa, 6);
+          const r = productRate(PRINTED, { productId, targetKgHa });
+          expect(deliveredBy(fertiliserOf(PRINTED, productId), r.productKgHa).n).toBeCloseTo(
+            targetKgHa,
+            6,
+          );
         },
       ),
     );
   });
   it('is priced by the farm’s price, else by the demo price', () => {
-    expect(productRate({ productId: 'urea_46', targetKgHa: 92 }).costHa).toBeCloseTo(90, 9);
+    expect(productRate(PRINTED, { productId: 'urea_46', targetKgHa: 92 }).costHa).toBeCloseTo(
+      90,
+      9,
+    );
     expect(
-      productRate({ productId: 'urea_46', targetKgHa: 92, pricePerT: 600 }).costHa,
+      productRate(PRINTED, { productId: 'urea_46', targetKgHa: 92, pricePerT: 600 }).costHa,
     ).toBeCloseTo(120, 9);
   });
   it('that holds none of the nutrient is refused by name', () =>
-    expect(() => productRate({ productId: 'urea_46', nutrient: 'k', targetKgHa: 50 })).toThrow(
-      /urea_46 contains no k/,
-    ));
+    expect(() =>
+      productRate(PRINTED, { productId: 'urea_46', nutrient: 'k', targetKgHa: 50 }),
+    ).toThrow(/urea_46 contains no k/));
   it('that is unknown is refused with its nearest names', () =>
-    expect(() => fertiliserOf('urea_64')).toThrow(/urea_46/));
+    expect(() => fertiliserOf(PRINTED, 'urea_64')).toThrow(/urea_46/));
 });
 
 describe('the number of passes', () => {
@@ -164,35 +171,38 @@ describe('is N still in time', () => {
 });
 
 describe('tank', () => {
-  const liquids = fertilisers()
+  const liquids = fertilisers(PRINTED)
     .filter((f) => f.densityKgL !== null)
     .map((f) => ({ productId: f.productId, l: 50 }));
   it('is the same mix in either order', () => {
     fc.assert(
       fc.property(fc.constantFrom(...liquids), fc.constantFrom(...liquids), (a, b) => {
-        const [one, other] = [tankMix({ components: [a, b] }), tankMix({ components: [b, a] })];
+        const [one, other] = [
+          tankMix(PRINTED, { components: [a, b] }),
+          tankMix(PRINTED, { components: [b, a] }),
+        ];
         expect(one.worstPair).toBe(other.worstPair);
         expect(one.densityKgL).toBeCloseTo(other.densityKgL, 9);
       }),
     );
   });
   it('lies between its parts in density, and loses no N', () => {
-    const mix = tankMix({
+    const mix = tankMix(PRINTED, {
       components: [
         { productId: 'uan_32', l: 100 },
         { productId: 'uan_28', l: 100 },
       ],
     });
     expect(mix.gPerL.n).toBeCloseTo(
-      (tankMix({ components: [{ productId: 'uan_32', l: 100 }] }).gPerL.n +
-        tankMix({ components: [{ productId: 'uan_28', l: 100 }] }).gPerL.n) /
+      (tankMix(PRINTED, { components: [{ productId: 'uan_32', l: 100 }] }).gPerL.n +
+        tankMix(PRINTED, { components: [{ productId: 'uan_28', l: 100 }] }).gPerL.n) /
         2,
       9,
     );
   });
   it('wants liquids, and at least one', () => {
-    expect(() => tankMix({ components: [] })).toThrow(/components/);
-    expect(() => tankMix({ components: [{ productId: 'urea_46', l: 10 }] })).toThrow(
+    expect(() => tankMix(PRINTED, { components: [] })).toThrow(/components/);
+    expect(() => tankMix(PRINTED, { components: [{ productId: 'urea_46', l: 10 }] })).toThrow(
       /urea_46|liquid/,
     );
   });

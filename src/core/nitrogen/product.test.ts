@@ -1,3 +1,4 @@
+import { PRINTED } from '../book/book';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { Refusal } from '../quantity/refusal';
@@ -12,7 +13,7 @@ import {
 } from './product';
 import { additiveCheck, foliarLoad, tankMix, twoTankPlan } from './tank';
 
-const all = fertilisers();
+const all = fertilisers(PRINTED);
 const liquids = all.filter((f) => f.densityKgL !== null).map((f) => f.productId);
 const num = (min: number, max: number) => fc.double({ min, max, noNaN: true });
 const refused = (work: () => unknown): string | null => {
@@ -46,11 +47,11 @@ describe('a product and what it brings', () => {
         (f, nutrient, targetKgHa) => {
           if (availablePct(f)[nutrient as 'n'] === 0) {
             expect(
-              refused(() => productRate({ productId: f.productId, nutrient, targetKgHa })),
+              refused(() => productRate(PRINTED, { productId: f.productId, nutrient, targetKgHa })),
             ).toBe('product_id');
             return;
           }
-          const r = productRate({ productId: f.productId, nutrient, targetKgHa });
+          const r = productRate(PRINTED, { productId: f.productId, nutrient, targetKgHa });
           expect(deliveredBy(f, r.productKgHa)[nutrient as 'n']).toBeCloseTo(targetKgHa, 6);
         },
       ),
@@ -58,19 +59,24 @@ describe('a product and what it brings', () => {
   it('litres, gallons and kilograms of a liquid are one rate', () =>
     fc.assert(
       fc.property(fc.constantFrom(...liquids), num(1, 500), (productId, lHa) => {
-        const a = liquidConvert({ productId, lHa });
-        const b = liquidConvert({ productId, galAc: lHa / 9.353957 });
-        expect(a.productKgHa).toBeCloseTo(lHa * (fertiliserOf(productId).densityKgL ?? NaN), 6);
+        const a = liquidConvert(PRINTED, { productId, lHa });
+        const b = liquidConvert(PRINTED, { productId, galAc: lHa / 9.353957 });
+        expect(a.productKgHa).toBeCloseTo(
+          lHa * (fertiliserOf(PRINTED, productId).densityKgL ?? NaN),
+          6,
+        );
         expect(b.lHa / a.lHa).toBeCloseTo(1, 4);
       }),
     ));
   it('a solid has no litres', () =>
-    expect(refused(() => liquidConvert({ productId: 'urea_46', lHa: 10 }))).toBe('product_id'));
+    expect(refused(() => liquidConvert(PRINTED, { productId: 'urea_46', lHa: 10 }))).toBe(
+      'product_id',
+    ));
 });
 
 describe('a compound and straights', () => {
-  const fit = (i: Partial<Parameters<typeof compoundFit>[0]> = {}) =>
-    compoundFit({ nKgHa: 120, pKgHa: 20, kKgHa: 60, compoundId: 'npk_15_15_15', ...i });
+  const fit = (i: Partial<Parameters<typeof compoundFit>[1]> = {}) =>
+    compoundFit(PRINTED, { nKgHa: 120, pKgHa: 20, kKgHa: 60, compoundId: 'npk_15_15_15', ...i });
   it('bring what is wanted, to what no spreader places', () =>
     fc.assert(
       fc.property(num(0, 250), num(0, 60), num(0, 200), (nKgHa, pKgHa, kKgHa) => {
@@ -93,9 +99,11 @@ describe('a compound and straights', () => {
 
 describe('acid of a plan', () => {
   it('adds up over products, and no acid has no lime interval', () => {
-    const one = acidity({ products: [{ productId: 'ammonium_sulphate_21', productKgHa: 200 }] });
+    const one = acidity(PRINTED, {
+      products: [{ productId: 'ammonium_sulphate_21', productKgHa: 200 }],
+    });
     expect(
-      acidity({
+      acidity(PRINTED, {
         products: [
           { productId: 'ammonium_sulphate_21', productKgHa: 200 },
           { productId: 'ammonium_sulphate_21', productKgHa: 100 },
@@ -103,7 +111,7 @@ describe('acid of a plan', () => {
       }).caco3KgHa,
     ).toBeCloseTo(1.5 * one.caco3KgHa, 9);
     expect(one.yearsPerTLime).toBeCloseTo(1000 / one.caco3KgHa, 9);
-    expect(acidity({ products: [] })).toMatchObject({ caco3KgHa: 0, yearsPerTLime: null });
+    expect(acidity(PRINTED, { products: [] })).toMatchObject({ caco3KgHa: 0, yearsPerTLime: null });
     expect(one.caco3KgHaIfAllNitrateLeaches).toBeGreaterThan(one.caco3KgHa);
   });
 });
@@ -117,13 +125,13 @@ describe('tanks and sprays', () => {
         num(1, 2000),
         num(1, 2000),
         (a, b, la, lb) => {
-          const m = tankMix({
+          const m = tankMix(PRINTED, {
             components: [
               { productId: a, l: la },
               { productId: b, l: lb },
             ],
           });
-          const d = [a, b].map((x) => fertiliserOf(x).densityKgL ?? NaN);
+          const d = [a, b].map((x) => fertiliserOf(PRINTED, x).densityKgL ?? NaN);
           expect(m.densityKgL).toBeGreaterThanOrEqual(Math.min(...d) - 1e-9);
           expect(m.densityKgL).toBeLessThanOrEqual(Math.max(...d) + 1e-9);
           expect(m.gPerL.n).toBeCloseTo(m.analysisPct.n * m.densityKgL * 10, 6);
@@ -132,7 +140,7 @@ describe('tanks and sprays', () => {
     ));
   const plan = { swathM: 9, speedKmH: 9.6, outlets: 12 };
   it('the smallest tank decides how far a fill goes', () => {
-    const r = twoTankPlan({
+    const r = twoTankPlan(PRINTED, {
       ...plan,
       tanks: [
         { productId: 'uan_28', nKgHa: 60, tankL: 3000 },
@@ -150,16 +158,16 @@ describe('tanks and sprays', () => {
   ])('refuses a tank of %j by name, never an endless fill', (bad, field) =>
     expect(
       refused(() =>
-        twoTankPlan({ ...plan, tanks: [{ productId: 'uan_28', tankL: 3000, ...bad }] }),
+        twoTankPlan(PRINTED, { ...plan, tanks: [{ productId: 'uan_28', tankL: 3000, ...bad }] }),
       ),
     ).toBe(field),
   );
   it('a liquid without N wants litres', () => {
-    const bare = liquids.find((id) => fertiliserOf(id).nTotalPct === 0);
+    const bare = liquids.find((id) => fertiliserOf(PRINTED, id).nTotalPct === 0);
     if (bare)
       expect(
         refused(() =>
-          twoTankPlan({ ...plan, tanks: [{ productId: bare, nKgHa: 20, tankL: 1000 }] }),
+          twoTankPlan(PRINTED, { ...plan, tanks: [{ productId: bare, nKgHa: 20, tankL: 1000 }] }),
         ),
       ).toBe('tanks[0].product_id');
   });
@@ -171,8 +179,8 @@ describe('tanks and sprays', () => {
     remainingNeedKgHa: 60,
   };
   it('twice the product is twice the load', () =>
-    expect(foliarLoad({ ...spray, productLHa: 6 }).loadKgHa).toBeCloseTo(
-      2 * foliarLoad(spray).loadKgHa,
+    expect(foliarLoad(PRINTED, { ...spray, productLHa: 6 }).loadKgHa).toBeCloseTo(
+      2 * foliarLoad(PRINTED, spray).loadKgHa,
       9,
     ));
   it.each([
@@ -181,7 +189,7 @@ describe('tanks and sprays', () => {
     [{ sprayVolumeLHa: 0 }, 'spray_volume_l_ha'],
     [{ nutrient: 'au' }, 'nutrient'],
   ])('refuses a spray of %j', (bad, field) =>
-    expect(refused(() => foliarLoad({ ...spray, ...bad }))).toBe(field),
+    expect(refused(() => foliarLoad(PRINTED, { ...spray, ...bad }))).toBe(field),
   );
   it('an additive pays by the N that it saves; sugar below nothing is refused', () => {
     expect(additiveCheck({ costPerHa: 12, nPricePerKg: 1.2 }).breakEvenNKgHa).toBeCloseTo(10, 9);

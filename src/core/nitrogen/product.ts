@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { clip } from '../quantity/curve';
 import { refuse } from '../quantity/refusal';
 import { oneOf, RANGES, within } from '../quantity/range';
@@ -49,13 +50,16 @@ const TARGET = { label: 'Nutrient wanted', unit: 'kg/ha', min: 0, max: 1000 };
  * @throws Refusal `inconsistent` when the product holds none of the nutrient
  * @example productRate({ productId: 'urea_46', targetKgHa: 92 }).productKgHa // 200 kg/ha
  */
-export function productRate(i: {
-  productId: string;
-  nutrient?: string | null;
-  targetKgHa: number;
-  pricePerT?: number | null;
-}) {
-  const f = fertiliserOf(i.productId);
+export function productRate(
+  book: Book,
+  i: {
+    productId: string;
+    nutrient?: string | null;
+    targetKgHa: number;
+    pricePerT?: number | null;
+  },
+) {
+  const f = fertiliserOf(book, i.productId);
   const nutrient = oneOf('nutrient', i.nutrient ?? 'n', NUTRIENTS);
   const target = within('target_kg_ha', i.targetKgHa, TARGET);
   const pct = availablePct(f)[nutrient];
@@ -107,12 +111,15 @@ const densityOf = (f: Fertiliser): number =>
  *
  * @example liquidConvert({ productId: 'uan_32', galAc: 10 }).nKgHa // 39.5 kg N/ha
  */
-export function liquidConvert(i: {
-  productId: string;
-  galAc?: number | null;
-  lHa?: number | null;
-}) {
-  const f = fertiliserOf(i.productId);
+export function liquidConvert(
+  book: Book,
+  i: {
+    productId: string;
+    galAc?: number | null;
+    lHa?: number | null;
+  },
+) {
+  const f = fertiliserOf(book, i.productId);
   const density = densityOf(f);
   const RATE = { label: 'Liquid rate', unit: 'L/ha', min: 0, max: 20000 };
   const lHa =
@@ -153,13 +160,13 @@ const WORTH_A_PASS_KG = 2;
  *
  * @example compoundFit({ nKgHa: 120, pKgHa: 20, kKgHa: 60, compoundId: 'npk_15_15_15' }).productsKgHa.npk_15_15_15 // 305.3
  */
-export function compoundFit(i: CompoundFitInput) {
+export function compoundFit(book: Book, i: CompoundFitInput) {
   const want = {
     n: within('n_kg_ha', i.nKgHa, TARGET),
     p: within('p_kg_ha', i.pKgHa, TARGET),
     k: within('k_kg_ha', i.kKgHa, TARGET),
   };
-  const compound = fertiliserOf(i.compoundId, 'compound_id');
+  const compound = fertiliserOf(book, i.compoundId, 'compound_id');
   const content = availablePct(compound);
   const nShare = within('n_share_max', i.nShareMax ?? 1, {
     ...RANGES.share,
@@ -183,9 +190,9 @@ export function compoundFit(i: CompoundFitInput) {
   };
   add(compound, Number.isFinite(rate) ? rate : 0);
   const straights = {
-    p: fertiliserOf(i.straightP ?? 'tsp_0_46'),
-    k: fertiliserOf(i.straightK ?? 'kcl_60'),
-    n: fertiliserOf(i.straightN ?? 'urea_46'),
+    p: fertiliserOf(book, i.straightP ?? 'tsp_0_46'),
+    k: fertiliserOf(book, i.straightK ?? 'kcl_60'),
+    n: fertiliserOf(book, i.straightN ?? 'urea_46'),
   };
   for (const x of ['p', 'k', 'n'] as const) {
     const gap = want[x] - delivered[x];
@@ -201,7 +208,7 @@ export function compoundFit(i: CompoundFitInput) {
     add(straights[x], (gap * 100) / pct);
   }
   const costHa = Object.entries(products).reduce(
-    (sum, [id, kg]) => sum + (kg * fertiliserOf(id).pricePerTDemo) / 1000,
+    (sum, [id, kg]) => sum + (kg * fertiliserOf(book, id).pricePerTDemo) / 1000,
     0,
   );
   return {
@@ -217,13 +224,16 @@ export function compoundFit(i: CompoundFitInput) {
  *
  * @example acidity({ products: [{ productId: 'ammonium_sulphate_21', productKgHa: 200 }] }).caco3KgHa // 225
  */
-export function acidity({
-  products,
-}: {
-  products: readonly { productId: string; productKgHa: number }[];
-}) {
+export function acidity(
+  book: Book,
+  {
+    products,
+  }: {
+    products: readonly { productId: string; productKgHa: number }[];
+  },
+) {
   const rows = products.map((p, k) => ({
-    f: fertiliserOf(p.productId, `products[${k}].product_id`),
+    f: fertiliserOf(book, p.productId, `products[${k}].product_id`),
     kg: within(`products[${k}].product_kg_ha`, p.productKgHa, RANGES.productKgHa),
   }));
   const caco3KgHa = rows.reduce((sum, r) => sum + (r.kg * r.f.acidityKgCaco3Per100kg) / 100, 0);

@@ -1,3 +1,4 @@
+import { PRINTED } from '../book/book';
 import { describe, expect, it } from 'vitest';
 import { fertiliserOf } from '../book/fertilisers';
 import { judge } from '../rules/rule';
@@ -10,7 +11,7 @@ const stop = (level: 'ok' | 'info' | 'caution' | 'stop') => ({
 });
 /** 60 kg N as calcium ammonium nitrate to wheat at BBCH 30. */
 const quiet: PassFacts = {
-  product: fertiliserOf('can_27'),
+  product: fertiliserOf(PRINTED, 'can_27'),
   nKgHa: 60,
   placementId: 'broadcast_surface',
   autumn: false,
@@ -39,8 +40,8 @@ describe('rules of a fertiliser pass', () => {
     ['N01', { autumn: true, winterDrainageMm: 51 }, { autumn: true, winterDrainageMm: 50 }],
     [
       'N02',
-      { autumn: true, product: fertiliserOf('urea_46') },
-      { product: fertiliserOf('urea_46') },
+      { autumn: true, product: fertiliserOf(PRINTED, 'urea_46') },
+      { product: fertiliserOf(PRINTED, 'urea_46') },
     ],
     ['N05', { nKgHa: 121 }, { nKgHa: 120 }],
     ['N04', { nKgHa: 91 }, { nKgHa: 90 }],
@@ -56,27 +57,30 @@ describe('rules of a fertiliser pass', () => {
     ],
     [
       'A01',
-      { product: fertiliserOf('urea_46') },
-      { product: fertiliserOf('urea_46'), placementId: 'broadcast_incorporated' },
+      { product: fertiliserOf(PRINTED, 'urea_46') },
+      { product: fertiliserOf(PRINTED, 'urea_46'), placementId: 'broadcast_incorporated' },
     ],
     [
       'A01',
-      { product: fertiliserOf('urea_46'), nKgHa: 15 },
-      { product: fertiliserOf('urea_46_ui') },
+      { product: fertiliserOf(PRINTED, 'urea_46'), nKgHa: 15 },
+      { product: fertiliserOf(PRINTED, 'urea_46_ui') },
     ],
     ['W01', { closedPeriod: { from: '10-15', to: '01-31' } }, { closedPeriod: null }],
     [
       'C05',
-      { chlorideSensitive: true, product: fertiliserOf('kcl_60') },
-      { product: fertiliserOf('kcl_60') },
+      { chlorideSensitive: true, product: fertiliserOf(PRINTED, 'kcl_60') },
+      { product: fertiliserOf(PRINTED, 'kcl_60') },
     ],
-    ['O01', { certified: true }, { certified: true, product: fertiliserOf('kieserite') }],
+    ['O01', { certified: true }, { certified: true, product: fertiliserOf(PRINTED, 'kieserite') }],
   ])('%s fires at its bound and not before it', (id, at, before) => {
     expect(ids(at)).toContain(id);
     expect(ids(before)).not.toContain(id);
   });
   it('are never quiet about anhydrous ammonia', () => {
-    const [first] = judge(passRules, { ...quiet, product: fertiliserOf('anhydrous_ammonia_82') });
+    const [first] = judge(passRules, {
+      ...quiet,
+      product: fertiliserOf(PRINTED, 'anhydrous_ammonia_82'),
+    });
     expect(first).toMatchObject({ id: 'H01', level: 'stop' });
     expect(first?.action).toMatch(/water at hand/);
   });

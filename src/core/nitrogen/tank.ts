@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
 import { LB_GAL_PER_KG_L } from '../quantity/units';
@@ -5,8 +6,8 @@ import { fertiliserOf, type Fertiliser } from '../book/fertilisers';
 import { foliarLimit, tankMixStatus } from '../book/mixes';
 
 const VOLUME = { label: 'Volume', unit: 'L', min: 0, max: 1e6, above: true };
-const liquid = (id: string, field: string): Fertiliser & { densityKgL: number } => {
-  const f = fertiliserOf(id, field);
+const liquid = (book: Book, id: string, field: string): Fertiliser & { densityKgL: number } => {
+  const f = fertiliserOf(book, id, field);
   return f.densityKgL === null
     ? refuse('inconsistent', field, `${id} has no density: it is not a liquid.`, { value: id })
     : { ...f, densityKgL: f.densityKgL };
@@ -27,15 +28,18 @@ type Status = (typeof WORST)[number];
  *
  * @example tankMix({ components: [{ productId: 'uan_32', l: 900 }, { productId: 'ammonium_thiosulphate_12_26s', l: 100 }] }).densityKgL // 1.321
  */
-export function tankMix({
-  components,
-}: {
-  components: readonly { productId: string; l: number }[];
-}) {
+export function tankMix(
+  book: Book,
+  {
+    components,
+  }: {
+    components: readonly { productId: string; l: number }[];
+  },
+) {
   if (components.length === 0)
     refuse('missing', 'components', 'components: give at least one liquid.');
   const parts = components.map((c, i) => ({
-    f: liquid(c.productId, `components[${i}].product_id`),
+    f: liquid(book, c.productId, `components[${i}].product_id`),
     l: within(`components[${i}].l`, c.l, VOLUME),
   }));
   const volume = parts.reduce((s, p) => s + p.l, 0);
@@ -117,8 +121,8 @@ export interface FoliarInput {
  *
  * @example foliarLoad({ productId: 'foliar_npk_liquid_8_8_6', productLHa: 3, nutrient: 'n', sprayVolumeLHa: 200, remainingNeedKgHa: 60, leafRecoveryFrac: 0.6 }).verdict // 'not_meaningful'
  */
-export function foliarLoad(i: FoliarInput) {
-  const f = fertiliserOf(i.productId);
+export function foliarLoad(book: Book, i: FoliarInput) {
+  const f = fertiliserOf(book, i.productId);
   const content =
     FOLIAR[i.nutrient as keyof typeof FOLIAR] ??
     refuse(
@@ -148,7 +152,7 @@ export function foliarLoad(i: FoliarInput) {
           unit: 'L/ha',
           min: 0,
           max: 5000,
-        }) * liquid(i.productId, 'product_id').densityKgL;
+        }) * liquid(book, i.productId, 'product_id').densityKgL;
   const limit = i.cropGroup == null ? undefined : foliarLimit(i.productId, i.cropGroup);
   const loadKgHa = (productKgHa * content(f)) / 100;
   const concPctWv = (100 * productKgHa) / water;
@@ -200,12 +204,12 @@ export interface TwoTankInput {
  *
  * @example twoTankPlan({ swathM: 9.144, speedKmH: 9.6, outlets: 12, tanks: [{ productId: 'uan_28', nKgHa: 60, tankL: 3000 }] }).haPerStop // 17.92
  */
-export function twoTankPlan(i: TwoTankInput) {
+export function twoTankPlan(book: Book, i: TwoTankInput) {
   const swath = within('swath_m', i.swathM, { label: 'Swath', unit: 'm', min: 0.5, max: 60 });
   const speed = within('speed_km_h', i.speedKmH, { label: 'Speed', unit: 'km/h', min: 1, max: 40 });
   const outlets = within('outlets', i.outlets, { label: 'Outlets', unit: '', min: 1, max: 200 });
   const tanks = i.tanks.map((t, k) => {
-    const f = liquid(t.productId, `tanks[${k}].product_id`);
+    const f = liquid(book, t.productId, `tanks[${k}].product_id`);
     if (t.lHa == null && f.nTotalPct === 0)
       refuse(
         'inconsistent',

@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
 import { decompositionOf, mineralisationOf } from '../book/organicTables';
@@ -83,19 +84,22 @@ export const preAmendKgHa = (netNKgT: number, rateTHa: number): number =>
  *
  * @example layerRate({ mm: 25, mat: 'compost_green_waste', pOfftake: 25 }).yearsOfPOfftake // 7.15
  */
-export function layerRate(i: {
-  mm: number;
-  mat: string;
-  frac?: number | null;
-  pOfftake?: number | null;
-}): {
+export function layerRate(
+  book: Book,
+  i: {
+    mm: number;
+    mat: string;
+    frac?: number | null;
+    pOfftake?: number | null;
+  },
+): {
   rateTHa: number;
   nKgHa: number;
   pKgHa: number;
   kKgHa: number;
   yearsOfPOfftake: number | null;
 } {
-  const m = materialOf(i.mat);
+  const m = materialOf(book, i.mat);
   const rateTHa =
     ((within('mm', i.mm, span('Layer', 'mm', 0, 500, true)) * m.densityKgM3) / 100) *
     within('frac', i.frac ?? 1, { ...RANGES.share, label: 'Share of the field', above: true });

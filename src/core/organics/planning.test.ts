@@ -1,3 +1,4 @@
+import { PRINTED } from '../book/book';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { Refusal } from '../quantity/refusal';
@@ -272,8 +273,8 @@ describe('compost, rings and mulch', () => {
       saltLimit({ limit: 2, ecSoil: 0.5, ecC: 1.5 }),
     ]).toEqual([0, 1]));
   it('half the layer is half of everything', () =>
-    expect(layerRate({ mm: 10, mat: 'compost_green_waste' }).pKgHa).toBeCloseTo(
-      layerRate({ mm: 20, mat: 'compost_green_waste' }).pKgHa / 2,
+    expect(layerRate(PRINTED, { mm: 10, mat: 'compost_green_waste' }).pKgHa).toBeCloseTo(
+      layerRate(PRINTED, { mm: 20, mat: 'compost_green_waste' }).pKgHa / 2,
       9,
     ));
   it('a ring without width, or a mulch dosed by N, is refused', () => {
@@ -329,17 +330,18 @@ describe('rules of the day and of the land', () => {
     expect(ids(pBasisRules({ basis: 'N' }))).toEqual(['R03']);
   });
   it('certified land asks of every material, other land of none', () => {
-    for (const m of materials()) {
-      expect(organicRules({ mat: m.key, certified: false })).toEqual([]);
-      expect(organicRules({ mat: m.key, certified: true, approval: false }).length, m.key).toBe(
-        ['not allowed', 'check certifier', 'restricted'].includes(m.organicStatus) ? 1 : 0,
-      );
+    for (const m of materials(PRINTED)) {
+      expect(organicRules(PRINTED, { mat: m.key, certified: false })).toEqual([]);
+      expect(
+        organicRules(PRINTED, { mat: m.key, certified: true, approval: false }).length,
+        m.key,
+      ).toBe(['not allowed', 'check certifier', 'restricted'].includes(m.organicStatus) ? 1 : 0);
     }
   });
   it('small seeds wait longer than maize', () => {
     const slurry = { mat: 'finishing_pig_slurry', rateTHa: 35, daysToPlanting: 10 };
-    expect(ids(plantingRules(slurry))).toEqual(['S16']);
-    expect(ids(plantingRules({ ...slurry, sensitive: true }))).toEqual(['S01']);
-    expect(plantingRules({ ...slurry, daysToPlanting: 14 })).toEqual([]);
+    expect(ids(plantingRules(PRINTED, slurry))).toEqual(['S16']);
+    expect(ids(plantingRules(PRINTED, { ...slurry, sensitive: true }))).toEqual(['S01']);
+    expect(plantingRules(PRINTED, { ...slurry, daysToPlanting: 14 })).toEqual([]);
   });
 });

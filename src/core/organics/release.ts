@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { clip } from '../quantity/curve';
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
@@ -141,26 +142,27 @@ export interface Analysis {
 }
 
 /** The analysis to reckon with: laboratory values, and the book for the rest. Blank ammonium takes the book SHARE of the laboratory's total N. */
-export function analysisOf(book: Material, lab: LabAnalysis | null | undefined): Analysis {
+export function analysisOf(material: Material, lab: LabAnalysis | null | undefined): Analysis {
   const fromBook: string[] = [];
   const take = (name: string, value: number | null | undefined, fallback: number) =>
     value == null ? (fromBook.push(name), fallback) : value;
   const totalNKgT = take(
     'N',
     lab?.totalNKgT,
-    lab?.nh4NKgT != null ? book.totalNKgT - book.nh4NKgT + lab.nh4NKgT : book.totalNKgT,
+    lab?.nh4NKgT != null ? material.totalNKgT - material.nh4NKgT + lab.nh4NKgT : material.totalNKgT,
   );
   const nh4NKgT =
-    lab?.nh4NKgT ?? (book.totalNKgT > 0 ? (book.nh4NKgT / book.totalNKgT) * totalNKgT : 0);
+    lab?.nh4NKgT ??
+    (material.totalNKgT > 0 ? (material.nh4NKgT / material.totalNKgT) * totalNKgT : 0);
   if (lab?.nh4NKgT == null) fromBook.push('ammonium');
   return {
     totalNKgT,
     nh4NKgT,
-    no3NKgT: lab?.no3NKgT ?? (lab?.totalNKgT != null ? 0 : book.no3NKgT),
-    pKgT: take('P', lab?.pKgT, book.pKgT),
-    kKgT: take('K', lab?.kKgT, book.kKgT),
-    sKgT: take('S', lab?.sKgT, book.sKgT),
-    dmPct: take('dry matter', lab?.dmPct, book.dmPct),
+    no3NKgT: lab?.no3NKgT ?? (lab?.totalNKgT != null ? 0 : material.no3NKgT),
+    pKgT: take('P', lab?.pKgT, material.pKgT),
+    kKgT: take('K', lab?.kKgT, material.kKgT),
+    sKgT: take('S', lab?.sKgT, material.sKgT),
+    dmPct: take('dry matter', lab?.dmPct, material.dmPct),
     fromBook,
   };
 }
@@ -277,8 +279,8 @@ function firstYearShare(
  * @throws Refusal N10 when thermal time and a climate factor are both given
  * @example plantAvailableN({ mat: 'dairy_slurry_medium', retainedFrac: 0.7222 }).panKgT // 1.217 kg/t
  */
-export function plantAvailableN(i: PanInput): PlantAvailableN {
-  const book = materialOf(i.mat);
+export function plantAvailableN(book: Book, i: PanInput): PlantAvailableN {
+  const material = materialOf(book, i.mat);
   if (i.ttEnd != null && i.climateFactor != null)
     refuse(
       'inconsistent',
@@ -292,12 +294,12 @@ export function plantAvailableN(i: PanInput): PlantAvailableN {
   });
   const autumn = i.season === 'autumn';
   const ow = autumn ? within('ow', i.ow ?? 0.6, { ...RANGES.share, label: 'Kept over winter' }) : 1;
-  const a = analysisOf(book, i.lab);
-  const klass = book.mineralisationClass;
+  const a = analysisOf(material, i.lab);
+  const klass = material.mineralisationClass;
   const pools = nitrogenPools({ totalN: a.totalNKgT, nh4: a.nh4NKgT, no3: a.no3NKgT, klass });
-  const y1 = firstYearFraction({ klass, cnBook: book.cToN, cnLab: i.lab?.cToN });
+  const y1 = firstYearFraction({ klass, cnBook: material.cToN, cnLab: i.lab?.cToN });
   const m = mineralisationOf(klass);
-  const kind = decompositionOf(decompositionKind(book, i.immature === true));
+  const kind = decompositionOf(decompositionKind(material, i.immature === true));
   const sampled = i.sampleTt ?? null;
   const unseen = sampled === null ? 1 : notYetNitrate(sampled, i.inhibitor === true);
   const released = firstYearShare(i, m, y1, ow, i.onSurface ? kind.surfaceMulchFactor : 1);
@@ -410,11 +412,14 @@ export interface PastApplication {
  * @param i.tail yearly share after year 4 (long-memory school, 0 by default)
  * @example residualCredit({ apps: [{ mat: 'beef_bedded_pack_fresh', rateTHa: 40, yearK: 2 }] }).creditKgHa // 19.2
  */
-export function residualCredit(i: {
-  apps: readonly PastApplication[];
-  tail?: number | null;
-  climateFactor?: number | null;
-}): { creditKgHa: number; why: Step } {
+export function residualCredit(
+  book: Book,
+  i: {
+    apps: readonly PastApplication[];
+    tail?: number | null;
+    climateFactor?: number | null;
+  },
+): { creditKgHa: number; why: Step } {
   const tail = within('tail', i.tail ?? 0, {
     label: 'Yearly share after year 4',
     unit: '',
@@ -422,20 +427,20 @@ export function residualCredit(i: {
     max: 0.03,
   });
   const parts = i.apps.map((app, k) => {
-    const book = materialOf(app.mat);
-    const m = mineralisationOf(book.mineralisationClass);
+    const material = materialOf(book, app.mat);
+    const m = mineralisationOf(material.mineralisationClass);
     const year = within(`apps[${k}].year_k`, app.yearK, {
       label: 'Crop year',
       unit: '',
       min: 2,
       max: 30,
     });
-    const a = analysisOf(book, app.lab);
+    const a = analysisOf(material, app.lab);
     const { org } = nitrogenPools({
       totalN: a.totalNKgT,
       nh4: a.nh4NKgT,
       no3: a.no3NKgT,
-      klass: book.mineralisationClass,
+      klass: material.mineralisationClass,
     });
     const share = year <= 4 ? laterYear(m, year) : year <= 10 ? tail : 0;
     const kg =
@@ -445,7 +450,7 @@ export function residualCredit(i: {
       (i.climateFactor ?? 1);
     return {
       kg,
-      why: step(`credit.manure_residual.${k}`, `${book.name}, year ${year}`, kg, 'kg/ha', {
+      why: step(`credit.manure_residual.${k}`, `${material.name}, year ${year}`, kg, 'kg/ha', {
         formula: 'rate x organic N x share of that year',
         source: m.source,
         confidence: asConfidence(m.confidence),
@@ -493,23 +498,31 @@ export const releasedBetween = (i: {
 };
 
 /** N that a dressing of book analysis releases between two points of the season, for crops that should run short, kg/ha. @example lateRelease({ mat: 'cattle_bedded_pack_stored', rate: 40, ttFrom: 1400, ttTo: 2600 }) // 10.0 */
-export function lateRelease(i: {
-  mat: string;
-  rate: number;
-  ttFrom: number;
-  ttTo: number;
-}): number {
-  const book = materialOf(i.mat);
+export function lateRelease(
+  book: Book,
+  i: {
+    mat: string;
+    rate: number;
+    ttFrom: number;
+    ttTo: number;
+  },
+): number {
+  const material = materialOf(book, i.mat);
   const { org } = nitrogenPools({
-    totalN: book.totalNKgT,
-    nh4: book.nh4NKgT,
-    no3: book.no3NKgT,
-    klass: book.mineralisationClass,
+    totalN: material.totalNKgT,
+    nh4: material.nh4NKgT,
+    no3: material.no3NKgT,
+    klass: material.mineralisationClass,
   });
   return (
     org *
     within('rate', i.rate, RANGES.rateTHa) *
-    releasedBetween({ klass: book.mineralisationClass, yearK: 1, ttFrom: i.ttFrom, ttTo: i.ttTo })
+    releasedBetween({
+      klass: material.mineralisationClass,
+      yearK: 1,
+      ttFrom: i.ttFrom,
+      ttTo: i.ttTo,
+    })
   );
 }
 

@@ -1,3 +1,4 @@
+import { PRINTED } from '../book/book';
 import { describe, expect, it } from 'vitest';
 import { materialOf } from '../book/organicMaterials';
 import { judge } from '../rules/rule';
@@ -8,7 +9,7 @@ import { analysisOf } from './release';
 import { applicationRules, historyRules, mixRules, type ApplicationFacts } from './rules';
 import { siteRules } from './site';
 
-const sheep = materialOf('sheep_bedded');
+const sheep = materialOf(PRINTED, 'sheep_bedded');
 const lab = { totalNKgT: 8, nh4NKgT: 1.6, no3NKgT: 0, pKgT: 1.5, kKgT: 9, sKgT: 1.3, dmPct: 30 };
 const is = (part: Partial<typeof sheep>) => ({ ...sheep, ...part });
 /** A rule fires at its bound, and not before it. */
@@ -138,8 +139,8 @@ describe('rules of a manure application', () => {
     ['R15', { highClasses: ['P'] }, { highClasses: ['P'], panKgHa: 0 }],
     [
       'S01',
-      { material: materialOf('broiler_litter'), tanKgHa: 81, daysToPlanting: 6 },
-      { material: materialOf('broiler_litter'), tanKgHa: 81, daysToPlanting: 7 },
+      { material: materialOf(PRINTED, 'broiler_litter'), tanKgHa: 81, daysToPlanting: 6 },
+      { material: materialOf(PRINTED, 'broiler_litter'), tanKgHa: 81, daysToPlanting: 7 },
     ],
     [
       'S01',

@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { RANGES, within } from '../quantity/range';
 import { materialOf, type Material } from '../book/organicMaterials';
 import { judge, type Rule, type Warning } from '../rules/rule';
@@ -182,13 +183,16 @@ export function pBasisRules(i: {
  *
  * @example organicRules({ mat: 'biosolids_cake', certified: true })[0].id // 'O01'
  */
-export function organicRules(i: {
-  mat: string;
-  certified: boolean;
-  approval?: boolean | null;
-  compostRecords?: boolean | null;
-}): Warning[] {
-  const m = materialOf(i.mat);
+export function organicRules(
+  book: Book,
+  i: {
+    mat: string;
+    certified: boolean;
+    approval?: boolean | null;
+    compostRecords?: boolean | null;
+  },
+): Warning[] {
+  const m = materialOf(book, i.mat);
   if (!i.certified) return [];
   const name = m.name;
   return [
@@ -233,13 +237,16 @@ export function organicRules(i: {
  * @param i.sensitive small seeds, beans, onions or transplants
  * @example plantingRules({ mat: 'broiler_litter', rateTHa: 10, daysToPlanting: 4 })[0].id // 'S01'
  */
-export function plantingRules(i: {
-  mat: string;
-  rateTHa: number;
-  daysToPlanting: number;
-  sensitive?: boolean | null;
-}): Warning[] {
-  const m = materialOf(i.mat);
+export function plantingRules(
+  book: Book,
+  i: {
+    mat: string;
+    rateTHa: number;
+    daysToPlanting: number;
+    sensitive?: boolean | null;
+  },
+): Warning[] {
+  const m = materialOf(book, i.mat);
   const rate = within('rate_t_ha', i.rateTHa, RANGES.rateTHa);
   const days = within('days_to_planting', i.daysToPlanting, {
     label: 'Days to planting',

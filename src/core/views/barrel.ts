@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { repairedYield } from '../budget/limiting';
 import { requirementYieldGoal } from '../budget/requirement';
 import { readingError } from '../ground/survey';
@@ -48,9 +49,11 @@ export interface Barrel {
 const pct = (x: number) => `${(100 * x).toFixed(0)} %`;
 
 /** The test read on the response curve of its own crop and extractant, with the span that its sampling error leaves (chapter 3, 4.3). */
-function onCurve(plan: Plan, nutrient: 'p' | 'k'): Stave['other'] {
+function onCurve(book: Book, plan: Plan, nutrient: 'p' | 'k'): Stave['other'] {
   const reading = plan.ground.readings.find((r) => r.nutrient === nutrient && r.unit === 'mg_kg');
-  const group = plan.season.cropKey ? crosswalkOf(plan.season.cropKey).criticalLevelGroup : null;
+  const group = plan.season.cropKey
+    ? crosswalkOf(book, plan.season.cropKey).criticalLevelGroup
+    : null;
   const row = reading && group ? criticalLevelOf(group, nutrient, reading.extractant) : undefined;
   if (!reading || !row) return null;
   const cec = plan.field.cecCmolKg;
@@ -66,8 +69,8 @@ function onCurve(plan: Plan, nutrient: 'p' | 'k'): Stave['other'] {
     label: `response curve, critical level ${crit95.toFixed(0)} mg/kg`,
   };
 }
-function bySlope(plan: Plan, ph: number): Stave['other'] {
-  const group = plan.season.cropKey ? crosswalkOf(plan.season.cropKey).targetPhGroup : null;
+function bySlope(book: Book, plan: Plan, ph: number): Stave['other'] {
+  const group = plan.season.cropKey ? crosswalkOf(book, plan.season.cropKey).targetPhGroup : null;
   if (!group) return null;
   const ry = phMoney({ ph, crop: group, yieldGoal: 1, price: 1 }).ryPh / 100;
   return {
@@ -115,6 +118,7 @@ function repairsOf(plan: Plan, a: Pick<Assessment, 'limiting' | 'sums'>, goal: n
 const HELD_BELOW = 0.97;
 /** The yield that the limits beside N leave after what is planned, and the N that it needs: a suggestion, never automatic. */
 function lowerGoalOf(
+  book: Book,
   plan: Plan,
   a: Pick<Assessment, 'limiting' | 'sums'>,
   goal: number,
@@ -131,7 +135,7 @@ function lowerGoalOf(
   const attainableTHa = goal * ry;
   const { season } = plan;
   const need = attempt([], 'budget', () =>
-    requirementYieldGoal({
+    requirementYieldGoal(book, {
       cropKey: season.cropKey as string,
       yieldGoalTHa: attainableTHa,
       proteinTargetMarketPct: season.proteinTargetPct,
@@ -153,6 +157,7 @@ function lowerGoalOf(
  * chapter 3, 4.3). Null while crop or yield goal are not known.
  */
 export function barrel(
+  book: Book,
   plan: Plan,
   a: Pick<Assessment, 'limiting' | 'ground' | 'sums'>,
 ): Barrel | null {
@@ -160,9 +165,9 @@ export function barrel(
   if (!a.limiting || goal === null || goal === 0) return null;
   const other = (factor: string): Stave['other'] =>
     factor === 'P' || factor === 'K'
-      ? onCurve(plan, factor === 'P' ? 'p' : 'k')
+      ? onCurve(book, plan, factor === 'P' ? 'p' : 'k')
       : factor === 'pH' && a.ground.planning
-        ? bySlope(plan, a.ground.planning.ph)
+        ? bySlope(book, plan, a.ground.planning.ph)
         : null;
   const staves = a.limiting.relativeYields.map((f): Stave => ({
     factor: f.factor,
@@ -199,7 +204,7 @@ export function barrel(
     elsewhere,
     notRead: ['pH', 'P', 'K', 'S', 'Mg'].filter((f) => !known.has(f)),
     repairs: repairsOf(plan, a, goal),
-    lowerGoal: lowerGoalOf(plan, a, goal),
+    lowerGoal: lowerGoalOf(book, plan, a, goal),
   };
 }
 

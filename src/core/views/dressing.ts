@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { compostAccumulation, layerRate, ringRate } from '../organics/compost';
 import { machineRate } from '../organics/rates';
 import { cropOf } from '../book/crops';
@@ -123,14 +124,15 @@ export function ringPlan(a: Assessment, dressing: AssessedApplication): RingPlan
 
 /** What a layer on beds or rows weighs and brings, and how many years of P it lays down. Null where the dressing is no layer. */
 export function layerPlan(
+  book: Book,
   plan: Plan,
   app: OrganicApplication,
 ): ReturnType<typeof layerRate> | null {
   if (app.use.kind !== 'layer') return null;
   const pOfftake = plan.season.cropKey
-    ? planOfftake(plan, cropOf(plan.season.cropKey)).offtakePKgHa
+    ? planOfftake(book, plan, cropOf(book, plan.season.cropKey)).offtakePKgHa
     : null;
-  return layerRate({
+  return layerRate(book, {
     mm: app.use.layerMm,
     mat: app.materialKey,
     frac: app.use.coveredFrac,
@@ -142,11 +144,12 @@ export function layerPlan(
 const YEARS_SHOWN = [1, 2, 3, 4, 6, 10] as const;
 /** The same dressing every year: organic N that it releases in each, and the P that stays above the off-take (chapter 2, 9.3). */
 export function yearAfterYear(
+  book: Book,
   plan: Plan,
   a: AssessedApplication,
 ): { year: number; nReleaseKgHa: number; pStockKgHa: number }[] {
   const pOfftake = plan.season.cropKey
-    ? Math.min(120, planOfftake(plan, cropOf(plan.season.cropKey)).offtakePKgHa)
+    ? Math.min(120, planOfftake(book, plan, cropOf(book, plan.season.cropKey)).offtakePKgHa)
     : 0;
   return YEARS_SHOWN.map((year) => ({
     year,
@@ -180,7 +183,7 @@ export interface TimeRow {
  * The same load given into the standing crop, before planting and worked in, or in the autumn before (chapter 2, section 8): what the crop gets of it, what
  * goes to the air, and its money. Empty where planting or harvest is not known.
  */
-export function timesCompared(plan: Plan, own: AssessedApplication): TimeRow[] {
+export function timesCompared(book: Book, plan: Plan, own: AssessedApplication): TimeRow[] {
   const { plantingDate, harvestDate, cropPricePerT, yieldGoalTHa } = plan.season;
   if (!plantingDate || !harvestDate || own.app.use.kind !== 'in_crop') return [];
   const { use } = own.app;
@@ -191,7 +194,10 @@ export function timesCompared(plan: Plan, own: AssessedApplication): TimeRow[] {
     (yieldGoalTHa ?? 0) *
     (cropPricePerT ?? 0);
   const at = (key: TimeRow['key'], label: string, app: OrganicApplication): TimeRow[] => {
-    const a = assess({ ...plan, organics: plan.organics.map((o) => (o.id === app.id ? app : o)) });
+    const a = assess(book, {
+      ...plan,
+      organics: plan.organics.map((o) => (o.id === app.id ? app : o)),
+    });
     const x = a.organics.find((o) => o.app.id === app.id);
     return x
       ? [

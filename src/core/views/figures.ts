@@ -1,4 +1,4 @@
-import { withLibrary } from '../book/library';
+import { bookOf, type Book } from '../book/book';
 import { assess, type Assessment } from '../assessment/assess';
 import type { Plan } from '../document/document';
 import { furrowSection, type FurrowSection } from './furrow';
@@ -14,13 +14,18 @@ export interface Figures {
   parts: GroundParts | null;
 }
 /** The assessed plan with its furrow and its sheet: on the server for the first paint, in the browser from the first edit on. */
-export const figuresOf = (plan: Plan, withParts = false): Figures =>
-  withLibrary(plan.farm.library, () => {
-    const a = assess(plan);
-    return {
-      a,
-      section: furrowSection(plan, a),
-      sheet: buildSheet(plan, a),
-      parts: withParts ? groundPartsOf(plan, a) : null,
-    };
-  });
+export function figuresOf(book: Book, plan: Plan, withParts = false): Figures {
+  const a = assess(book, plan);
+  return {
+    a,
+    section: furrowSection(book, plan, a),
+    sheet: buildSheet(book, plan, a),
+    parts: withParts ? groundPartsOf(book, plan, a) : null,
+  };
+}
+
+/** The sheet of a plan as it stands, for downloads. */
+export function sheetOfPlan(plan: Plan): SheetDocument {
+  const book = bookOf(plan.farm.library);
+  return buildSheet(book, plan, assess(book, plan));
+}

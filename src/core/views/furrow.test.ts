@@ -1,3 +1,4 @@
+import { PRINTED } from '../book/book';
 import { describe, expect, it } from 'vitest';
 import { assess } from '../assessment/assess';
 import { DEMO_FARMS } from '../../demo/scenario';
@@ -8,12 +9,12 @@ import { proposeSplit } from './splitProposal';
 import { Refusal } from '../quantity/refusal';
 
 const plan = terraceShortWorked();
-const section = furrowSection(plan, assess(plan));
+const section = furrowSection(PRINTED, plan, assess(PRINTED, plan));
 const id = (k: number) => `p${k}`;
 
 describe('furrow section', () => {
   it('gives at harvest what the budget counts, no more', () => {
-    const a = assess(plan);
+    const a = assess(PRINTED, plan);
     const total = a.sums.n.credits + a.sums.n.applied + a.sums.n.planned;
     expect(section?.supply.at(-1)).toBeCloseTo(total, 0);
   });
@@ -50,23 +51,23 @@ describe('furrow section', () => {
   });
   it('draws a closed period that the season touches twice as two stretches', () => {
     const low = DEMO_FARMS[0].fields[0]?.seasons[0] as Plan;
-    expect(furrowSection(low, assess(low))?.closed).toHaveLength(2);
+    expect(furrowSection(PRINTED, low, assess(PRINTED, low))?.closed).toHaveLength(2);
   });
   it('shows a nodulated bean fed from the air', () => {
     const bean = DEMO_FARMS[0].fields.find((f) => f.key === 'rookery')?.seasons[0] as Plan;
-    const s = furrowSection(bean, assess(bean));
+    const s = furrowSection(PRINTED, bean, assess(PRINTED, bean));
     expect(s?.strata.at(-1)?.id).toBe('fixation');
     expect(s?.shortest).toBeNull();
   });
   it('is absent until crop and dates are known', () => {
     const open = { ...plan, season: { ...plan.season, harvestDate: null } };
-    expect(furrowSection(open, assess(open))).toBeNull();
+    expect(furrowSection(PRINTED, open, assess(PRINTED, open))).toBeNull();
   });
 });
 
 describe('split proposal', () => {
   it('places the N that is left in 5 kg steps, with dates by stage', () => {
-    const split = proposeSplit({ ...plan, passes: [] }, 'can_27', id);
+    const split = proposeSplit(PRINTED, { ...plan, passes: [] }, 'can_27', id);
     expect(split.passes.map((p) => p.placementId)).toEqual([
       'broadcast_incorporated',
       'broadcast_surface',
@@ -81,18 +82,22 @@ describe('split proposal', () => {
       ...plan,
       passes: plan.passes.slice(0, 1).map((p) => ({ ...p, status: 'done' as const })),
     };
-    const n = proposeSplit(done, 'can_27', id).passes.reduce((s, p) => s + p.productKgHa * 0.27, 0);
+    const n = proposeSplit(PRINTED, done, 'can_27', id).passes.reduce(
+      (s, p) => s + p.productKgHa * 0.27,
+      0,
+    );
     expect(Math.abs(n - (107.93 - 37.8))).toBeLessThan(4);
   });
   it('refuses when nothing worth a pass is left, and for a crop without stages', () => {
     expect(() =>
       proposeSplit(
+        PRINTED,
         { ...plan, season: { ...plan.season, yieldGoalTHa: 30 }, passes: [] },
         'can_27',
         id,
       ),
     ).toThrow(Refusal);
     const currant = DEMO_FARMS[2].fields.find((f) => f.key === 'currant-rows')?.seasons[0] as Plan;
-    expect(() => proposeSplit(currant, 'can_27', id)).toThrow(/no stage table/);
+    expect(() => proposeSplit(PRINTED, currant, 'can_27', id)).toThrow(/no stage table/);
   });
 });

@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { clip, interpolate } from '../quantity/curve';
 import { residueRelease } from '../book/legumes';
 import { COUNTED_BY_SAMPLE } from '../lines/schoolCredit';
@@ -72,8 +73,8 @@ const from = (calendar: SeasonCalendar, day: number): number[] =>
  * The furrow: the crop's cumulative N uptake above the line, and below it what each source has given by then (chapter 1 uptake, chapter 4
  * stage clock on monthly normals, chapter 2 release). Totals are the budget's own; only their timing is added here.
  */
-export function furrowSection(plan: Plan, a: Assessment): FurrowSection | null {
-  const calendar = seasonCalendar(plan);
+export function furrowSection(book: Book, plan: Plan, a: Assessment): FurrowSection | null {
+  const calendar = seasonCalendar(book, plan);
   if (!calendar) return null;
   const { crop } = calendar;
   const goal = plan.season.yieldGoalTHa ?? 0;

@@ -1,3 +1,4 @@
+import { PRINTED } from '../book/book';
 import { describe, expect, it } from 'vitest';
 import { terraceShortWorked } from '../../demo/terraceShortWorked';
 import type { GreenManurePlan } from '../document/document';
@@ -22,6 +23,7 @@ const gm = (
 describe('how a green manure reads', () => {
   it('rye and vetch: waiting a stage costs N', () => {
     const v = greenManureView(
+      PRINTED,
       plan,
       gm([
         ['cereal_rye', 0.6, 'early_flower'],
@@ -32,15 +34,15 @@ describe('how a green manure reads', () => {
     expect(v.nextStageKgHa).toBeLessThan(v.nowKgHa);
   });
   it('ripe rye takes N first, and is told when it turns', () => {
-    const v = greenManureView(plan, gm([['cereal_rye', 1, 'full_flower']]));
+    const v = greenManureView(PRINTED, plan, gm([['cereal_rye', 1, 'full_flower']]));
     expect(v.greatestTieUpKgHa).toBeGreaterThan(0);
     expect(v.atWeek).not.toBeNull();
     expect(v.nowKgHa).toBeLessThan(
-      greenManureView(plan, gm([['hairy_vetch', 1, 'full_flower']])).nowKgHa,
+      greenManureView(PRINTED, plan, gm([['hairy_vetch', 1, 'full_flower']])).nowKgHa,
     );
   });
   it('with seed there is no later stage; a single species reads alike both ways', () => {
-    const v = greenManureView(plan, gm([['cereal_rye', 1, 'seed_fill']]));
+    const v = greenManureView(PRINTED, plan, gm([['cereal_rye', 1, 'seed_fill']]));
     expect(v.nextStageKgHa).toBeNull();
     expect(v.schoolsDiffer).toBe(false);
     expect(v.perSpeciesKgHa).toBeCloseTo(v.nowKgHa, 9);

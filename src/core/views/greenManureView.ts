@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { creditGreenManure, type GreenManureCredit } from '../budget/greenManure';
 import { greenManureTurn } from '../budget/residues';
 import { GREEN_MANURE_STAGES } from '../budget/schools';
@@ -31,8 +32,8 @@ const net = (g: GreenManureCredit): number => g.creditKgHa - g.debitKgHa;
  *
  * @throws Refusal as `creditGreenManure`
  */
-export function greenManureView(plan: Plan, gm: GreenManurePlan): GreenManureView {
-  const input = greenManureInput(plan, gm);
+export function greenManureView(book: Book, plan: Plan, gm: GreenManurePlan): GreenManureView {
+  const input = greenManureInput(book, plan, gm);
   const now = creditGreenManure(input);
   const perSpeciesKgHa = net(creditGreenManure({ ...input, reading: 'per_species' }));
   const grown = gm.species.map((s) => ({ ...s, stage: later(s.stage), nPct: null }));

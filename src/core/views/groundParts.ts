@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { phCurve } from '../ground/limeComparison';
 import { cropOf } from '../book/crops';
 import { phBandOf } from '../book/limes';
@@ -29,18 +30,19 @@ export interface GroundParts {
 }
 const MONTHS = 36;
 
-export function groundPartsOf(plan: Plan, a: Assessment): GroundParts {
+export function groundPartsOf(book: Book, plan: Plan, a: Assessment): GroundParts {
   const limeProblems: Problem[] = [];
   const lime = plan.lime
     ? a.lime
     : assessLime(
+        book,
         plan,
         a.ground,
         a.limiting?.relativeYields.find((f) => f.factor === 'pH')?.ry ?? null,
         limeProblems,
       );
   const { comparison } = lime ?? { comparison: null };
-  const b = barrel(plan, a);
+  const b = barrel(book, plan, a);
   const { cropKey } = plan.season;
   return {
     limePlan: plan.lime ?? blankLime(plan),
@@ -50,12 +52,12 @@ export function groundPartsOf(plan: Plan, a: Assessment): GroundParts {
       ? (lime?.rows ?? []).map((r) => ({
           id: r.candidate.id,
           name: r.material.name,
-          points: phCurve(r.candidate, comparison, MONTHS),
+          points: phCurve(book, r.candidate, comparison, MONTHS),
         }))
       : [],
     band: a.ground.planning ? phBandOf(a.ground.planning.ph) : null,
     barrel: b,
     barrelWhy: b ? barrelStep(b) : null,
-    secondary: cropKey ? secondaryRisks(plan, cropOf(cropKey), a.ground) : [],
+    secondary: cropKey ? secondaryRisks(plan, cropOf(book, cropKey), a.ground) : [],
   };
 }

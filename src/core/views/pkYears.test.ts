@@ -1,3 +1,4 @@
+import { PRINTED } from '../book/book';
 import { describe, expect, it } from 'vitest';
 import { pkOutlook } from '../ground/pkSimulation';
 import { assess } from '../assessment/assess';
@@ -11,7 +12,7 @@ const plan: Plan = {
 };
 describe('P and K over the years, from the field’s own figures', () => {
   it('takes price, test, off-take and tenure of the plan', () => {
-    const i = pkSimulationOf(plan, assess(plan), 'p');
+    const i = pkSimulationOf(PRINTED, plan, assess(PRINTED, plan), 'p');
     if (typeof i === 'string') throw new Error(i);
     expect(i).toMatchObject({
       yieldPot: 65,
@@ -22,7 +23,10 @@ describe('P and K over the years, from the field’s own figures', () => {
       tenure: 1,
     });
     const let8 = { ...plan, field: { ...plan.field, tenure: 'yearly_lease' as const } };
-    expect(pkSimulationOf(let8, assess(let8), 'p')).toMatchObject({ horizon: 1, tenure: 0 });
+    expect(pkSimulationOf(PRINTED, let8, assess(PRINTED, let8), 'p')).toMatchObject({
+      horizon: 1,
+      tenure: 0,
+    });
     const told: number[] = [];
     const o = pkOutlook({ ...i, runs: 40 }, (r) => told.push(r));
     expect(told.length).toBe(40);
@@ -33,11 +37,13 @@ describe('P and K over the years, from the field’s own figures', () => {
   it('says what it lacks', () => {
     const without = (part: Partial<Plan['season']>) => {
       const p = { ...plan, season: { ...plan.season, ...part } };
-      return pkSimulationOf(p, assess(p), 'p');
+      return pkSimulationOf(PRINTED, p, assess(PRINTED, p), 'p');
     };
     expect(without({ cropPricePerT: null })).toContain('price of the crop');
     expect(without({ cropKey: null })).toContain('Crop and goal');
     const blind = { ...plan, ground: { ...plan.ground, readings: [] } };
-    expect(pkSimulationOf(blind, assess(blind), 'k')).toBe('No readable test of K.');
+    expect(pkSimulationOf(PRINTED, blind, assess(PRINTED, blind), 'k')).toBe(
+      'No readable test of K.',
+    );
   });
 });

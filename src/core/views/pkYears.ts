@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import type { PkNutrient } from '../ground/pkSchools';
 import type { PkSimulation } from '../ground/pkSimulation';
 import { cropOf, crosswalkOf } from '../book/crops';
@@ -33,6 +34,7 @@ const FLOOR = { p: 3, k: 40 } as const;
  * @param seed of the chance, so that two people see the same years
  */
 export function pkSimulationOf(
+  book: Book,
   plan: Plan,
   a: Assessment,
   nutrient: PkNutrient,
@@ -41,10 +43,10 @@ export function pkSimulationOf(
   const { cropKey, yieldGoalTHa, cropPricePerT } = plan.season;
   if (!cropKey || yieldGoalTHa === null) return 'Crop and goal first.';
   if (cropPricePerT === null) return 'The price of the crop is missing: give it at Crop.';
-  const crop = cropOf(cropKey);
+  const crop = cropOf(book, cropKey);
   const found = a.ground.readings.find((r) => r.reading.nutrient === nutrient);
   if (!found?.classified) return `No readable test of ${nutrient.toUpperCase()}.`;
-  const group = crosswalkOf(cropKey).criticalLevelGroup;
+  const group = crosswalkOf(book, cropKey).criticalLevelGroup;
   const crit = group ? criticalLevelOf(group, nutrient, found.reading.extractant) : undefined;
   if (!crit) return `The tables have no response curve of ${crop.name} for this test.`;
   const texture = textureGroup(plan.field.soilTextureId);

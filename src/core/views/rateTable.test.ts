@@ -1,15 +1,16 @@
+import { PRINTED } from '../book/book';
 import { describe, expect, it } from 'vitest';
 import { assess } from '../assessment/assess';
 import { terraceShortWorked } from '../../demo/terraceShortWorked';
 import { rateTable } from './rateTable';
 
 const plan = terraceShortWorked();
-const table = rateTable(plan, assess(plan), 'worked-sheep');
+const table = rateTable(PRINTED, plan, assess(PRINTED, plan), 'worked-sheep');
 const row = (basis: string) => table?.rows.find((r) => r.basis === basis);
 
 describe('the rate of a manure by each basis', () => {
   it('the planned rate shows what it leaves over and short on this field', () => {
-    const { sums } = assess(plan);
+    const { sums } = assess(PRINTED, plan);
     expect(row('planned')).toMatchObject({ rate: 14 });
     expect(row('planned')?.over.n.kgHa).toBeCloseTo(-sums.n.net, 2);
     expect(row('planned')?.over.n.colour).toBe('grey');
@@ -25,8 +26,9 @@ describe('the rate of a manure by each basis', () => {
   });
   it('P paid ahead for three years is three times the rate of one', () =>
     expect(
-      rateTable(plan, assess(plan), 'worked-sheep', 3)?.rows.find((r) => r.basis === 'rate_p')
-        ?.rate,
+      rateTable(PRINTED, plan, assess(PRINTED, plan), 'worked-sheep', 3)?.rows.find(
+        (r) => r.basis === 'rate_p',
+      )?.rate,
     ).toBeCloseTo(3 * (row('rate_p')?.rate ?? 0), 9));
   it('a material that ties N up has no rate by N', () => {
     const straw = {
@@ -35,10 +37,12 @@ describe('the rate of a manure by each basis', () => {
         o.id === 'worked-sheep' ? { ...o, materialKey: 'straw_cereal', lab: null } : o,
       ),
     };
-    expect(rateTable(straw, assess(straw), 'worked-sheep')).toMatchObject({ tiesUp: true });
-    expect(rateTable(straw, assess(straw), 'worked-sheep')?.rows.map((r) => r.basis)).not.toContain(
-      'rate_n',
-    );
+    expect(rateTable(PRINTED, straw, assess(PRINTED, straw), 'worked-sheep')).toMatchObject({
+      tiesUp: true,
+    });
+    expect(
+      rateTable(PRINTED, straw, assess(PRINTED, straw), 'worked-sheep')?.rows.map((r) => r.basis),
+    ).not.toContain('rate_n');
   });
   it('slurry is told in cubic metres', () => {
     const slurry = {
@@ -56,7 +60,7 @@ describe('the rate of a manure by each basis', () => {
           : o,
       ),
     };
-    const t = rateTable(slurry, assess(slurry), 'worked-sheep');
+    const t = rateTable(PRINTED, slurry, assess(PRINTED, slurry), 'worked-sheep');
     expect(t?.unit).toBe('m3_ha');
     expect(t?.rows[0]?.rate).toBeCloseTo(30, 6);
   });
@@ -76,9 +80,9 @@ describe('the rate of a manure by each basis', () => {
         ],
       },
     };
-    expect(rateTable(rich, assess(rich), 'worked-sheep')?.warnings.map((w) => w.id)).toEqual([
-      'R01',
-    ]);
-    expect(rateTable(plan, assess(plan), 'nothing')).toBeNull();
+    expect(
+      rateTable(PRINTED, rich, assess(PRINTED, rich), 'worked-sheep')?.warnings.map((w) => w.id),
+    ).toEqual(['R01']);
+    expect(rateTable(PRINTED, plan, assess(PRINTED, plan), 'nothing')).toBeNull();
   });
 });

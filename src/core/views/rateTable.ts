@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { cropOf } from '../book/crops';
 import { pBasisRules } from '../organics/site';
 import { rateBalance, rateByBasis, type RateBasis } from '../organics/rates';
@@ -31,6 +32,7 @@ export interface RateTable {
  * @param pYears years of P off-take paid ahead by one dressing
  */
 export function rateTable(
+  book: Book,
   plan: Plan,
   a: Assessment,
   applicationId: string,
@@ -45,7 +47,7 @@ export function rateTable(
     need('p', own.pKgHa * own.app.areaFrac),
     need('k', own.kKgHa * own.app.areaFrac),
   ];
-  const off = planOfftake(plan, cropOf(plan.season.cropKey));
+  const off = planOfftake(book, plan, cropOf(book, plan.season.cropKey));
   const perT = {
     n: own.rateTHa > 0 ? own.nKgHa / own.rateTHa : own.pan.panKgT,
     p: own.analysis.pKgT,

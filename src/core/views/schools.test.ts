@@ -1,3 +1,4 @@
+import { PRINTED } from '../book/book';
 import { describe, expect, it } from 'vitest';
 import { assess } from '../assessment/assess';
 import { terraceShortWorked } from '../../demo/terraceShortWorked';
@@ -11,7 +12,7 @@ const by = (part: Partial<Schools>, plan: Plan = worked): Plan => ({
   ...plan,
   schools: { ...plan.schools, ...part },
 });
-const line = (plan: Plan, id: string) => assess(plan).lines.find((l) => l.id === id);
+const line = (plan: Plan, id: string) => assess(PRINTED, plan).lines.find((l) => l.id === id);
 const TRIALS = [
   [0, 40],
   [60, 55],
@@ -32,7 +33,7 @@ const index = by({
 
 describe('N by another school', () => {
   it('a dose by index holds what the soil gives: those lines stay, and count nothing', () => {
-    const a = assess(index);
+    const a = assess(PRINTED, index);
     expect(a.problems).toEqual([]);
     for (const id of ['soil_nitrate', 'om_mineralisation', 'legume_table_year1'])
       expect(a.lines.find((l) => l.id === id)?.n, id).toBe(0);
@@ -91,7 +92,7 @@ describe('N by another school', () => {
   });
   it('the ground gives what it gives: the furrow draws it by whatever school', () => {
     const strata = (plan: Plan) =>
-      figuresOf(plan)
+      figuresOf(PRINTED, plan)
         .section?.strata.filter((x) =>
           ['soil_nitrate', 'om_mineralisation', 'legume'].includes(x.id),
         )
@@ -101,6 +102,7 @@ describe('N by another school', () => {
   it('says what it lacks, and gives no figure', () => {
     expect(
       assess(
+        PRINTED,
         by(
           { n: 'economic_optimum' },
           { ...worked, season: { ...worked.season, cropPricePerT: 38 } },
@@ -108,10 +110,12 @@ describe('N by another school', () => {
       ).problems[0]?.message,
     ).toMatch(/needs 5 points/);
     expect(
-      assess({ ...trials, season: { ...trials.season, cropPricePerT: null } }).problems[0]?.message,
+      assess(PRINTED, { ...trials, season: { ...trials.season, cropPricePerT: null } }).problems[0]
+        ?.message,
     ).toMatch(/price of the crop/);
     expect(
       assess(
+        PRINTED,
         by({ n: 'index_ceiling' }, { ...worked, ground: { ...worked.ground, nitrateLayers: [] } }),
       ).problems[0]?.field,
     ).toBe('smn_kg_ha');
@@ -120,7 +124,8 @@ describe('N by another school', () => {
     const beans = DEMO_FARMS.flatMap((f) => f.fields).find((f) => f.key === 'rookery')
       ?.seasons[0] as Plan;
     expect(
-      assess(by({ n: 'index_ceiling' }, beans)).lines.find((l) => l.id === 'requirement')?.n,
+      assess(PRINTED, by({ n: 'index_ceiling' }, beans)).lines.find((l) => l.id === 'requirement')
+        ?.n,
     ).toBe(0);
   });
 });
@@ -196,13 +201,14 @@ describe('green manures and residues on the sheet', () => {
   });
   it('a young mixture is a credit, a ripe one may be a debit; never both', () => {
     for (const stage of ['early_flower', 'seed_fill'] as const) {
-      const found = assess(gm(stage)).lines.filter((l) => l.id.startsWith('green_manure'));
+      const found = assess(PRINTED, gm(stage)).lines.filter((l) => l.id.startsWith('green_manure'));
       expect(found).toHaveLength(1);
       expect(found[0]?.n).toBeGreaterThan(0);
     }
     expect(line(gm('early_flower'), 'green_manure_measured')?.kind).toBe('credit');
     expect(
-      figuresOf(gm('early_flower')).section?.strata.find((x) => x.id === 'green_manure')?.total,
+      figuresOf(PRINTED, gm('early_flower')).section?.strata.find((x) => x.id === 'green_manure')
+        ?.total,
     ).toBeCloseTo(line(gm('early_flower'), 'green_manure_measured')?.n ?? -1, 9);
   });
   it('what is carried off takes its N along', () =>
@@ -214,7 +220,7 @@ describe('green manures and residues on the sheet', () => {
       ...worked,
       residue: { leftTDmHa: 6, nKgTDm: 6, placement: 'ploughed_in', leadWeeks: 0 },
     };
-    const [before, after] = [assess(worked).sums.n, assess(straw).sums.n];
+    const [before, after] = [assess(PRINTED, worked).sums.n, assess(PRINTED, straw).sums.n];
     expect(line(straw, 'residue_tie_up')?.kind).toBe('debit');
     expect(after.net - before.net).toBeCloseTo(after.debits, 9);
   });
@@ -232,10 +238,10 @@ describe('green manures and residues on the sheet', () => {
 
 describe('side by side', () => {
   it('the first is the plan as it is; the others differ from it, or say why they cannot', () => {
-    const all = variantsOf(worked).map((v) => compared(v));
+    const all = variantsOf(worked).map((v) => compared(PRINTED, v));
     expect(all[0]).toMatchObject({
       key: 'plan',
-      figures: { toBring: { n: assess(worked).sums.n.toBring } },
+      figures: { toBring: { n: assess(PRINTED, worked).sums.n.toBring } },
     });
     for (const c of all)
       expect(c.figures !== null || (c.refused ?? '').length > 5, c.key).toBe(true);

@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { schoolsRules } from '../budget/rules';
 import type { PkSchool, PlannedNSchool } from '../budget/schools';
 import { cropOf } from '../book/crops';
@@ -106,8 +107,8 @@ export function variantsOf(plan: Plan): Variant[] {
 }
 
 /** The figures of one variant; what it refuses is told, never guessed. */
-export function compared(v: Variant, assessed: Assessment | null = null): Compared {
-  const a = assessed ?? assess(v.plan);
+export function compared(book: Book, v: Variant, assessed: Assessment | null = null): Compared {
+  const a = assessed ?? assess(book, v.plan);
   const crop = v.plan.season.cropKey;
   const requirement = a.lines.find((l) => l.id === 'requirement');
   if (!crop || !requirement)
@@ -118,7 +119,7 @@ export function compared(v: Variant, assessed: Assessment | null = null): Compar
       figures: null,
       refused:
         a.problems[0]?.message ??
-        (crop ? `no requirement for ${cropOf(crop).name}` : 'crop and goal first'),
+        (crop ? `no requirement for ${cropOf(book, crop).name}` : 'crop and goal first'),
     };
   const toBring = {
     n: a.sums.n.toBring,

@@ -1,5 +1,5 @@
 import { cropOf } from '../book/crops';
-import { withLibrary } from '../book/library';
+import type { Book } from '../book/book';
 import { placementOf } from '../book/fertilisers';
 import { extractantName, nutrientSymbol } from '../book/soilTests';
 import { asLines, weakest, type Step } from '../why/step';
@@ -65,11 +65,8 @@ const CLASS_WORDS = (cls: string) => cls.replace('_', ' ');
 const short = (tree: Step): string[] => asLines(tree).slice(0, 5);
 
 /** The sheet to print, to agree and to freeze. */
-export const buildSheet = (plan: Plan, a: Assessment): SheetDocument =>
-  withLibrary(plan.farm.library, () => sheetOf(plan, a));
-
-function sheetOf(plan: Plan, a: Assessment): SheetDocument {
-  const crop = plan.season.cropKey ? cropOf(plan.season.cropKey) : null;
+export function buildSheet(book: Book, plan: Plan, a: Assessment): SheetDocument {
+  const crop = plan.season.cropKey ? cropOf(book, plan.season.cropKey) : null;
   const rounded = wholeKilograms(a.lines);
   const total = (
     kind: SheetTotal['kind'],

@@ -1,3 +1,4 @@
+import { PRINTED } from '../book/book';
 import { parse } from 'csv-parse/sync';
 import { describe, expect, it } from 'vitest';
 import { assess } from '../assessment/assess';
@@ -7,7 +8,7 @@ import { sheetCsv } from './sheetCsv';
 import type { Plan } from '../document/document';
 
 const rowsOf = (plan: Plan) =>
-  parse(sheetCsv(buildSheet(plan, assess(plan))), {
+  parse(sheetCsv(buildSheet(PRINTED, plan, assess(PRINTED, plan))), {
     relax_column_count: true,
     skip_empty_lines: true,
   }) as string[][];

@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { numberOfPasses, splitAllocate } from '../nitrogen/split';
 import { stageDate } from '../nitrogen/stageClock';
 import { productRate } from '../nitrogen/product';
@@ -28,14 +29,15 @@ const MOST_PASSES = 3;
  * @throws Refusal when the crop has no stage table or nothing is left to bring
  */
 export function proposeSplit(
+  book: Book,
   plan: Plan,
   productId: string,
   newId: (k: number) => string,
 ): SplitProposal {
   const bare: Plan = { ...plan, passes: plan.passes.filter((p) => p.status === 'done') };
-  const a = assess(bare);
-  const calendar = seasonCalendar(bare);
-  const section = furrowSection(bare, a);
+  const a = assess(book, bare);
+  const calendar = seasonCalendar(book, bare);
+  const section = furrowSection(book, bare, a);
   const cropId = calendar?.seasonCropId;
   if (!calendar || !section || !cropId)
     refuse('inconsistent', 'crop_key', 'This crop has no stage table: place the passes by date.');
@@ -91,7 +93,7 @@ export function proposeSplit(
         id: newId(k),
         date: dates[k] as string,
         productId,
-        productKgHa: Math.round(productRate({ productId, targetKgHa: dose }).productKgHa),
+        productKgHa: Math.round(productRate(book, { productId, targetKgHa: dose }).productKgHa),
         placementId: r.placementId,
         status: 'planned',
         pricePerT: null,

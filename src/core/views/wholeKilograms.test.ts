@@ -1,3 +1,4 @@
+import { PRINTED } from '../book/book';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { halfAwayFromZero } from '../quantity/rounding';
@@ -41,7 +42,9 @@ describe('whole kilograms of the sheet', () => {
         ]),
       ),
     ).toBe(1);
-    expect(wholeKilograms(assess(terraceShortWorked()).lines).get('requirement')).toMatchObject({
+    expect(
+      wholeKilograms(assess(PRINTED, terraceShortWorked()).lines).get('requirement'),
+    ).toMatchObject({
       n: 260,
       p: 25,
       k: 123,

@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { forageMining } from '../budget/accounts';
 import { budgetRules, type BudgetFacts } from '../budget/rules';
 import type { caps } from '../budget/ledger';
@@ -120,16 +121,16 @@ const fungiLost = ({ season, previous }: Plan): string | null =>
       ? previous.cropName.toLowerCase()
       : null;
 
-function mined({ field }: Plan): BudgetFacts['mined'] {
+function mined(book: Book, { field }: Plan): BudgetFacts['mined'] {
   if (!field.forage || field.forage.yieldsTHa.length === 0) return null;
-  const m = forageMining(field.forage);
+  const m = forageMining(book, field.forage);
   return m.cautionX01
     ? { p: m.netPKgHa, k: m.netKKgHa, dropP: m.dropPClasses, dropK: m.dropKClasses }
     : null;
 }
 
 /** N that will still come free after the crop should run short: organic matter, manure, late water and late passes. */
-function lateFacts(plan: Plan, crop: Crop, a: BudgetScene): BudgetFacts['late'] {
+function lateFacts(book: Book, plan: Plan, crop: Crop, a: BudgetScene): BudgetFacts['late'] {
   const { calendar, runDown } = a;
   if (!calendar || !runDown || a.sums.n.requirement <= 0) return null;
   const [down, end] = [dayOf(calendar, runDown), calendar.days];
@@ -137,7 +138,7 @@ function lateFacts(plan: Plan, crop: Crop, a: BudgetScene): BudgetFacts['late'] 
     thermalTime(calendar, Math.max(0, from), Math.max(0, to));
   const whole = tt(calendar.planting, calendar.uptakeEnd);
   const om = a.credits.lines.find((l) => l.id === 'om_mineralisation')?.n ?? 0;
-  const manure = manureReleases(plan, calendar, down, end);
+  const manure = manureReleases(book, plan, calendar, down, end);
   const water = plan.irrigation
     ? (plan.irrigation.mm * plan.irrigation.no3nMgL * (1 - plan.irrigation.shareBeforeRunDown)) /
       100
@@ -154,7 +155,7 @@ function lateFacts(plan: Plan, crop: Crop, a: BudgetScene): BudgetFacts['late'] 
     2000,
     (whole > 0 ? (om * tt(down, end)) / whole : 0) + manure + water + passes,
   );
-  const found = lateN({
+  const found = lateN(book, {
     cropKey: crop.key,
     releasedAfterKgHa: released,
     rootZoneNitrateKgHa: 0,
@@ -182,8 +183,13 @@ function looseN(x: OrganicCredits['assessed'][number]): number {
   );
 }
 /** What is brought above what leaves with the crop, where it can be lost: a compost counts by what it releases. */
-function balances(plan: Plan, crop: Crop, a: BudgetScene): { nBalance: number; pBalance: number } {
-  const whole = fieldBalance(plan, crop, { sums: a.sums, organics: a.organic.assessed });
+function balances(
+  book: Book,
+  plan: Plan,
+  crop: Crop,
+  a: BudgetScene,
+): { nBalance: number; pBalance: number } {
+  const whole = fieldBalance(book, plan, crop, { sums: a.sums, organics: a.organic.assessed });
   const held = a.organic.assessed.reduce(
     (s, x) => s + (x.rateTHa * x.analysis.totalNKgT - looseN(x)) * x.app.areaFrac,
     0,
@@ -192,7 +198,7 @@ function balances(plan: Plan, crop: Crop, a: BudgetScene): { nBalance: number; p
 }
 
 /** What the budget's rules look at. */
-function budgetFacts(plan: Plan, crop: Crop, a: BudgetScene): BudgetFacts {
+function budgetFacts(book: Book, plan: Plan, crop: Crop, a: BudgetScene): BudgetFacts {
   const { season, ground, previous } = plan;
   const legumeRow =
     previous?.kind === 'legume'
@@ -298,13 +304,13 @@ function budgetFacts(plan: Plan, crop: Crop, a: BudgetScene): BudgetFacts {
     firstTimeHere: stand.firstTimeHere,
     nodulesFailed: stand.nodulesFailed,
     fungiLost: fungiLost(plan),
-    mined: mined(plan),
-    late: lateFacts(plan, crop, a),
-    ...balances(plan, crop, a),
+    mined: mined(book, plan),
+    late: lateFacts(book, plan, crop, a),
+    ...balances(book, plan, crop, a),
     stressed: stand.stressed,
   };
 }
 
 /** What the budget's rules say about a plan. */
-export const budgetWarnings = (plan: Plan, crop: Crop, scene: BudgetScene): Warning[] =>
-  judge(budgetRules, budgetFacts(plan, crop, scene));
+export const budgetWarnings = (book: Book, plan: Plan, crop: Crop, scene: BudgetScene): Warning[] =>
+  judge(budgetRules, budgetFacts(book, plan, crop, scene));

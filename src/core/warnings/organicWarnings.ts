@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { calibrationRules } from '../organics/calibration';
 import {
   decompositionKind,
@@ -224,7 +225,7 @@ function metalsInYear(organic: OrganicCredits, a: AssessedApplication) {
 
 const limy = (m: AssessedApplication['material']): boolean =>
   m.key === 'wood_ash' || m.key.includes('lime_stabilised');
-function applicationWarnings(scene: Scene, a: AssessedApplication): Warning[] {
+function applicationWarnings(book: Book, scene: Scene, a: AssessedApplication): Warning[] {
   const { plan, crop, organic, ground, sums, calendar } = scene;
   const { season, field, farm } = plan;
   const { app, material } = a;
@@ -232,7 +233,7 @@ function applicationWarnings(scene: Scene, a: AssessedApplication): Warning[] {
   const screen = ground.pTest ? pScreenOf(ground.pTest.extractant) : undefined;
   const own =
     screen && !olsen && !['mehlich_3_icp', 'bray_1'].includes(ground.pTest?.extractant ?? '');
-  const offtakeP = planOfftake(plan, crop).offtakePKgHa;
+  const offtakeP = planOfftake(book, plan, crop).offtakePKgHa;
   // Chapter 2's screens by extractant (Olsen 30 and 60, Mehlich-3 and Bray-1 50 and 100); other extractants use chapter 3's.
   const pScreenAt = olsen
     ? 60
@@ -380,12 +381,12 @@ const beyondOf = (app: AssessedApplication['app']): string[] =>
       : [],
   );
 
-function useWarnings(scene: Scene, a: AssessedApplication): Warning[] {
+function useWarnings(book: Book, scene: Scene, a: AssessedApplication): Warning[] {
   const { plan, crop, sums } = scene;
   const { app, material } = a;
   const { use, records } = app;
   const cToN = app.lab?.cToN ?? material.cToN;
-  const offtakeP = planOfftake(plan, crop).offtakePKgHa;
+  const offtakeP = planOfftake(book, plan, crop).offtakePKgHa;
   const mixed = mixedIn(app);
   const net =
     cToN !== null && cToN > 28
@@ -533,6 +534,7 @@ function machineWarnings({ plan }: Scene, a: AssessedApplication): Warning[] {
 
 /** Everything that the rules of manure, compost and trees say about the dressings of this season, and about what was left out. */
 export function organicWarnings(
+  book: Book,
   plan: Plan,
   crop: Crop,
   organic: OrganicCredits,
@@ -544,16 +546,16 @@ export function organicWarnings(
   const scene: Scene = { plan, crop, organic, ground, sums, calendar, runDown };
   const all = organic.assessed.flatMap((a) => [
     ...labWarnings(a),
-    ...applicationWarnings(scene, a),
+    ...applicationWarnings(book, scene, a),
     ...siteWarnings(scene, a),
-    ...useWarnings(scene, a),
+    ...useWarnings(book, scene, a),
   ]);
   // An estimate for what is missing: last year's usual dressing of this year's material.
   const usual = organic.assessed[0];
   const guess = usual ? usual.pan.orgNKgT * usual.rateTHa * 0.1 : 10;
   return [
     ...all,
-    ...supplyWarnings(scene),
+    ...supplyWarnings(book, scene),
     ...judge(historyRules, {
       history: plan.manureHistory,
       earlierCount: organic.earlierCount,
@@ -563,8 +565,13 @@ export function organicWarnings(
 }
 
 /** What the dressings together over- and under-supply. */
-function supplyWarnings({ plan, crop, organic, sums, calendar, runDown }: Scene): Warning[] {
-  const late = judge(lateReleaseRules, { late: lateManure(plan, crop.key, calendar, runDown) });
+function supplyWarnings(
+  book: Book,
+  { plan, crop, organic, sums, calendar, runDown }: Scene,
+): Warning[] {
+  const late = judge(lateReleaseRules, {
+    late: lateManure(book, plan, crop.key, calendar, runDown),
+  });
   if (organic.assessed.length === 0) return late;
   const overs = (['p', 'k', 's'] as const).map((x) => ({
     name: x.toUpperCase(),

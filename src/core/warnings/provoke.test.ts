@@ -1,3 +1,4 @@
+import { PRINTED } from '../book/book';
 import { describe, expect, it } from 'vitest';
 import { ALL_RULES } from './allRules';
 import { assess } from '../assessment/assess';
@@ -725,7 +726,7 @@ const ORGANICS: [string, string, Change?][] = [
 const fired = (key: string, change?: Change): { warnings: string[]; problems: string[] } => {
   const p = plan(key);
   change?.(p);
-  const a = assess(p);
+  const a = assess(PRINTED, p);
   return {
     warnings: a.warnings.map((w) => `${w.module} ${w.id}`),
     problems: a.problems.map((x) => x.message),
@@ -761,7 +762,9 @@ describe('each rule of requirement, credits, manure and compost can be provoked 
     const p = plan('terrace-short');
     p.ground.nitrateLayers = [];
     p.schools = { ...p.schools, smnKgHa: 60 };
-    expect(schoolsGap(variantsOf(p).map((v) => compared(v))).map((w) => w.id)).toEqual(['N-20']);
+    expect(schoolsGap(variantsOf(p).map((v) => compared(PRINTED, v))).map((w) => w.id)).toEqual([
+      'N-20',
+    ]);
   });
   it('P paid ahead beyond what N allows (R16)', () => {
     const p = plan('kiln-field');
@@ -773,7 +776,9 @@ describe('each rule of requirement, credits, manure and compost can be provoked 
         lab: lab({ totalNKgT: 12, nh4NKgT: 6, pKgT: 0.9, dmPct: 60 }),
       }),
     ];
-    expect(rateTable(p, assess(p), 'probe', 5)?.warnings.map((w) => w.id)).toContain('R16');
+    expect(
+      rateTable(PRINTED, p, assess(PRINTED, p), 'probe', 5)?.warnings.map((w) => w.id),
+    ).toContain('R16');
   });
   it('build-up on a yearly lease, and on a soil that fixes P (ground R38, R39)', () => {
     const build: Change = (p) => {

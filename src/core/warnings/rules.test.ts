@@ -1,3 +1,4 @@
+import { PRINTED } from '../book/book';
 import fs from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { ALL_RULES, rulesPage } from './allRules';
@@ -18,7 +19,7 @@ describe('the rules of all modules', () => {
     ));
   it('the demo farms provoke stops and cautions of every part of the plan', () => {
     const fired = DEMO_FARMS.flatMap((f) =>
-      f.fields.flatMap((x) => x.seasons.flatMap((s) => figuresOf(s).a.warnings)),
+      f.fields.flatMap((x) => x.seasons.flatMap((s) => figuresOf(PRINTED, s).a.warnings)),
     );
     for (const part of ['ground', 'budget', 'organics', 'nitrogen'])
       expect(

@@ -6,8 +6,7 @@ import { cropOf } from '@/core/book/crops';
 import { Part } from '../figure/fields';
 import { useUnits } from '../frame/units';
 import { WhyFigure } from '../frame/why';
-import { useWorkspace } from '../workspace/context';
-import { useLibrary } from '../workspace/useLibrary';
+import { useBook, useWorkspace } from '../workspace/context';
 
 const READING = {
   undefined: 'Nothing is brought.',
@@ -21,14 +20,12 @@ const READING = {
 export function FieldBalancePart() {
   const { plan, a } = useWorkspace();
   const { show, unit } = useUnits();
-  const inLibrary = useLibrary();
+  const book = useBook();
   const { cropKey, yieldGoalTHa } = plan.season;
   const b = useMemo(
     () =>
-      cropKey && yieldGoalTHa !== null
-        ? inLibrary(() => fieldBalance(plan, cropOf(cropKey), a))
-        : null,
-    [plan, a, cropKey, yieldGoalTHa, inLibrary],
+      cropKey && yieldGoalTHa !== null ? fieldBalance(book, plan, cropOf(book, cropKey), a) : null,
+    [plan, a, cropKey, yieldGoalTHa, book],
   );
   if (!b) return null;
   const n = (v: number) => show(v, 'nutrient_rate');

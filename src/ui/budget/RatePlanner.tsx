@@ -6,8 +6,7 @@ import { rateTable, type RateRow } from '@/core/views/rateTable';
 import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
 import { Warnings } from '../Warnings';
-import { useWorkspace } from '../workspace/context';
-import { useLibrary } from '../workspace/useLibrary';
+import { useBook, useWorkspace } from '../workspace/context';
 import { Scrolled } from '../figure/Scrolled';
 
 const BASIS: Record<RateRow['basis'], string> = {
@@ -35,12 +34,12 @@ export function RatePlanner({
   take: (rate: number) => void;
 }) {
   const { plan, a, readOnly } = useWorkspace();
-  const inLibrary = useLibrary();
+  const book = useBook();
   const { show, unit } = useUnits();
   const [years, setYears] = useState(1);
   const table = useMemo(
-    () => inLibrary(() => rateTable(plan, a, application.id, years)),
-    [inLibrary, plan, a, application.id, years],
+    () => rateTable(book, plan, a, application.id, years),
+    [book, plan, a, application.id, years],
   );
   if (!table) return <p className="note">Crop and goal first.</p>;
   const dimension = table.unit === 'm3_ha' ? 'volume_rate' : 'mass_rate';

@@ -14,7 +14,7 @@ type Figures = NonNullable<Compared['figures']>;
 
 /** The same field under two to four schools or what-ifs: figures, surplus, flags; one of them can be kept. */
 export function SideBySide() {
-  const { plan, edit, readOnly } = useWorkspace();
+  const { book, plan, edit, readOnly } = useWorkspace();
   const { show, unit } = useUnits();
   const variants = useMemo(() => variantsOf(plan), [plan]);
   const [chosen, setChosen] = useState<string[]>(['plan', 'n.index_ceiling', 'pk.build_maintain']);
@@ -22,9 +22,9 @@ export function SideBySide() {
     () =>
       chosen.flatMap((key) => {
         const v = variants.find((x) => x.key === key);
-        return v ? [compared(v)] : [];
+        return v ? [compared(book, v)] : [];
       }),
-    [chosen, variants],
+    [book, chosen, variants],
   );
   const kg = (v: number) => show(v, 'nutrient_rate', 0);
   const rows: [string, (f: Figures) => string][] = [

@@ -8,8 +8,7 @@ import { Chart, type ChartProps } from '../chart/Chart';
 import { useReckoner } from '../farm/useReckoner';
 import { ChoiceBox, Part } from '../figure/fields';
 import { Scrolled } from '../figure/Scrolled';
-import { useLibrary } from '../workspace/useLibrary';
-import { useWorkspace } from '../workspace/context';
+import { useBook, useWorkspace } from '../workspace/context';
 
 const NAMES: Record<PkStrategy, string> = {
   none: 'none',
@@ -82,12 +81,9 @@ function Paths({ outlook, nutrient }: { outlook: PkOutlook; nutrient: PkNutrient
 /** P or K over the years under each school, from the field's own figures: one season hides most of it. */
 export function YearsPart() {
   const { plan, a } = useWorkspace();
-  const inLibrary = useLibrary();
+  const book = useBook();
   const [nutrient, setNutrient] = useState<PkNutrient>('p');
-  const input = useMemo(
-    () => inLibrary(() => pkSimulationOf(plan, a, nutrient)),
-    [inLibrary, plan, a, nutrient],
-  );
+  const input = useMemo(() => pkSimulationOf(book, plan, a, nutrient), [book, plan, a, nutrient]);
   const { value, running, failed, start, cancel } = useReckoner<{
     outlook: PkOutlook;
     nutrient: PkNutrient;

@@ -3,6 +3,7 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState, useTransition } from 'react';
+import { bookOf, type LibraryChange } from '@/core/book/book';
 import { evenness, testedRate, traysOf, type SpreadTest } from '@/core/organics/spreadTest';
 import { flowDrift, judgeCalibration, speedFor } from '@/core/organics/calibration';
 import type { PlannedMachine } from '@/core/document/organicDocument';
@@ -31,6 +32,7 @@ export interface Machine {
 type Draft = Omit<Machine, 'id'> & { id: string | null };
 export interface MachinesPartProps {
   machines: Machine[];
+  library: readonly LibraryChange[];
   readOnly: boolean;
   today: string;
   save: (machine: Draft) => Promise<Answer<string>>;
@@ -48,10 +50,12 @@ const span = (label: string, unit: string, max: number) => ({ label, unit, min: 
 
 function CalibrationForm({
   machine,
+  library,
   today,
   keep,
 }: {
   machine: Draft;
+  library: readonly LibraryChange[];
   today: string;
   keep: (c: Calibration) => void;
 }) {
@@ -145,7 +149,7 @@ function CalibrationForm({
         <ChoiceBox
           label="with"
           value={materialKey}
-          options={materials().map((m) => ({ value: m.key, label: m.name }))}
+          options={materials(bookOf(library)).map((m) => ({ value: m.key, label: m.name }))}
           onValue={(v) => v && setMaterial(v)}
         />
         <FigureBox
@@ -329,6 +333,7 @@ function CalibrationForm({
 
 function MachineEditor({
   first,
+  library,
   readOnly,
   today,
   save,
@@ -336,7 +341,7 @@ function MachineEditor({
   close,
 }: { first: Draft; close: () => void } & Pick<
   MachinesPartProps,
-  'readOnly' | 'today' | 'save' | 'remove'
+  'library' | 'readOnly' | 'today' | 'save' | 'remove'
 >) {
   const router = useRouter();
   const [machine, setMachine] = useState(first);
@@ -429,6 +434,7 @@ function MachineEditor({
       {calibrating && (
         <CalibrationForm
           machine={machine}
+          library={library}
           today={today}
           keep={(c) => {
             const next = { ...machine, calibrations: [c, ...machine.calibrations] };
@@ -475,7 +481,14 @@ function MachineEditor({
 }
 
 /** Spreaders and tankers of the farm, with their calibrations. */
-export function MachinesPart({ machines, readOnly, today, save, remove }: MachinesPartProps) {
+export function MachinesPart({
+  machines,
+  library,
+  readOnly,
+  today,
+  save,
+  remove,
+}: MachinesPartProps) {
   const hydrated = useHydrated();
   const [open, setOpen] = useState<string | null>(null);
   const blank: Draft = {
@@ -541,6 +554,7 @@ export function MachinesPart({ machines, readOnly, today, save, remove }: Machin
       {open !== null && (
         <MachineEditor
           key={open}
+          library={library}
           first={machines.find((m) => m.id === open) ?? blank}
           readOnly={readOnly}
           today={today}

@@ -6,7 +6,7 @@ import { useState, useTransition } from 'react';
 import type { ManureLab } from '@/core/document/organicDocument';
 import { BLANK_LAB } from '@/core/document/organicDefaults';
 import { materials } from '@/core/book/organicMaterials';
-import { withLibrary, type LibraryChange } from '@/core/book/library';
+import { bookOf, type LibraryChange } from '@/core/book/book';
 import type { Answer } from '../answer';
 import { ChoiceBox, Part } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
@@ -175,7 +175,7 @@ function StoreEditor({
 export function StoresPart({ stores, library, readOnly, today, save, remove }: StoresPartProps) {
   const hydrated = useHydrated();
   const [open, setOpen] = useState<string | null>(null);
-  const options = withLibrary(library, materials);
+  const options = materials(bookOf(library));
   const blank: Draft = {
     id: null,
     name: '',

@@ -1,4 +1,5 @@
 // @vitest-environment jsdom
+import { bookOf } from '@/core/book/book';
 import { cleanup, fireEvent, render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { afterEach, describe, expect, it, vi } from 'vitest';
@@ -155,6 +156,7 @@ describe('machines of a farm', () => {
     }));
     show(
       <MachinesPart
+        library={[]}
         machines={machines}
         readOnly={false}
         today="2027-02-26"
@@ -187,6 +189,7 @@ describe('machines of a farm', () => {
   it('a tanker that empties too fast is told which speed, or to change the flow', async () => {
     show(
       <MachinesPart
+        library={[]}
         machines={machines}
         readOnly={false}
         today="2027-02-26"
@@ -243,7 +246,7 @@ describe('a table of the library', () => {
         farmId="f"
         table="limes"
         columns={LIBRARY_COLUMNS.limes}
-        entries={await libraryEntries('limes', own)}
+        entries={await libraryEntries(bookOf(own), 'limes')}
         readOnly={false}
         {...handlers}
         {...props}

@@ -1,3 +1,4 @@
+import { PRINTED } from '@/core/book/book';
 import { describe, expect, it } from 'vitest';
 import { assess } from '@/core/assessment/assess';
 import { terraceShortWorked } from '@/demo/terraceShortWorked';
@@ -5,7 +6,7 @@ import { furrowSection, type FurrowSection } from '@/core/views/furrow';
 import { layOut } from './geometry';
 
 const plan = terraceShortWorked();
-const section = furrowSection(plan, assess(plan)) as FurrowSection;
+const section = furrowSection(PRINTED, plan, assess(PRINTED, plan)) as FurrowSection;
 const g = layOut(section, { width: 1000, left: 10, right: 10, up: 100, down: 120 });
 
 describe('the furrow in pixels', () => {

@@ -16,8 +16,14 @@ import { WhyFigure } from '../frame/why';
 import { useUnits } from '../frame/units';
 import { Problems } from '../stations/Problems';
 import { Warnings } from '../Warnings';
-import { editField, editGround, replaceAt, useWorkspace, without } from '../workspace/context';
-import { useLibrary } from '../workspace/useLibrary';
+import {
+  editField,
+  editGround,
+  replaceAt,
+  useBook,
+  useWorkspace,
+  without,
+} from '../workspace/context';
 import { LimeProducts } from './LimeProducts';
 
 const SCHOOL_WORDS: Record<LimePlan['school'], string> = {
@@ -234,10 +240,10 @@ function Rotation({
   set: (part: Partial<LimePlan>) => void;
 }) {
   const { plan, a, readOnly, parts } = useWorkspace();
-  const inLibrary = useLibrary();
+  const book = useBook();
   const options = useMemo(
-    () => inLibrary(crops).map((c: Crop) => ({ value: c.key, label: c.name })),
-    [inLibrary],
+    () => crops(book).map((c: Crop) => ({ value: c.key, label: c.name })),
+    [book],
   );
   const own = plan.season.cropKey;
   const keys = [...(own ? [own] : []), ...lime.rotation];
@@ -286,7 +292,7 @@ function Rotation({
             empty="the most sensitive"
             options={keys.map((k) => ({
               value: k,
-              label: crops().find((c) => c.key === k)?.name ?? k,
+              label: crops(book).find((c) => c.key === k)?.name ?? k,
             }))}
             onValue={(v) => set({ targetFor: v })}
           />
@@ -297,7 +303,7 @@ function Rotation({
           Target {assessed.target.ph.toFixed(1)}, lime advised below{' '}
           {assessed.target.actBelowPh.toFixed(1)}, none above{' '}
           {assessed.target.maxPreferredPh.toFixed(1)}:{' '}
-          {crops().find((c) => c.key === assessed.target.cropKey)?.name}.
+          {crops(book).find((c) => c.key === assessed.target.cropKey)?.name}.
         </p>
       )}
       {band && ph !== null && (
@@ -438,7 +444,7 @@ function WetClock({
   set: (part: Partial<LimePlan>) => void;
 }) {
   const { plan, readOnly } = useWorkspace();
-  const inLibrary = useLibrary();
+  const book = useBook();
   const { spread } = lime;
   const clock = assessed?.clock ?? null;
   const change = (part: Partial<NonNullable<typeof spread>>) => {
@@ -493,7 +499,7 @@ function WetClock({
           label="Material"
           disabled={readOnly}
           value={spread.materialKey}
-          options={inLibrary(limeMaterials).map((m) => ({ value: m.key, label: m.name }))}
+          options={limeMaterials(book).map((m) => ({ value: m.key, label: m.name }))}
           onValue={(v) => v && change({ materialKey: v })}
         />
         <FigureBox

@@ -12,8 +12,7 @@ import { ChoiceBox, DateBox, Part, TickBox } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
 import { WhyFigure } from '../frame/why';
-import { lineId, replaceAt, useWorkspace, without } from '../workspace/context';
-import { useLibrary } from '../workspace/useLibrary';
+import { lineId, replaceAt, useBook, useWorkspace, without } from '../workspace/context';
 
 type Candidate = LimePlan['candidates'][number];
 export interface LimeProductsProps {
@@ -70,8 +69,8 @@ function LoadInputs({
   change: (part: Partial<Candidate>) => void;
 }) {
   const { readOnly } = useWorkspace();
-  const inLibrary = useLibrary();
-  const material = inLibrary(() => limeMaterialOf(c.materialKey));
+  const book = useBook();
+  const material = limeMaterialOf(book, c.materialKey);
   const { analysis } = c;
   const doubt = analysis ? cceDoubt(analysis.ccePct, c.materialKey) : null;
   const own = (part: Partial<NonNullable<typeof analysis>>) => {
@@ -181,10 +180,10 @@ function CandidateRows({
   set: LimeProductsProps['set'];
 }) {
   const { readOnly } = useWorkspace();
-  const inLibrary = useLibrary();
+  const book = useBook();
   const { show } = useUnits();
   const c = lime.candidates[index] as Candidate;
-  const material = inLibrary(() => limeMaterialOf(c.materialKey));
+  const material = limeMaterialOf(book, c.materialKey);
   const { name } = material;
   const change = (part: Partial<Candidate>) =>
     set({ candidates: replaceAt(lime.candidates, index, part) });
@@ -209,7 +208,7 @@ function CandidateRows({
               hideLabel
               disabled={readOnly}
               value={c.materialKey}
-              options={inLibrary(limeMaterials).map((m) => ({ value: m.key, label: m.name }))}
+              options={limeMaterials(book).map((m) => ({ value: m.key, label: m.name }))}
               onValue={(v) => v && change({ materialKey: v, analysis: null })}
             />
           </span>

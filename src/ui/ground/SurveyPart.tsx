@@ -130,7 +130,7 @@ function SurveyMap({
   plan: StoredPlan;
   samples: readonly SurveySample[];
 }) {
-  const { plan: field } = useWorkspace();
+  const { book, plan: field } = useWorkspace();
   const { show, unit } = useUnits();
   const points = useMemo(
     () =>
@@ -162,7 +162,7 @@ function SurveyMap({
   );
   const reading = useMemo(() => {
     const areas = new Map(plan.document.points.map((p) => [p.label.toLowerCase(), p]));
-    const crosswalk = field.season.cropKey ? crosswalkOf(field.season.cropKey) : null;
+    const crosswalk = field.season.cropKey ? crosswalkOf(book, field.season.cropKey) : null;
     const labelled = inLayer.flatMap((s) => {
       const point = areas.get(pointOfBag(s.sample.label ?? '').toLowerCase());
       return point ? [{ s, point }] : [];
@@ -189,7 +189,7 @@ function SurveyMap({
         ),
       },
     );
-  }, [inLayer, plan, scale, field]);
+  }, [book, inLayer, plan, scale, field]);
   const byLabel = useMemo(() => new Map(reading.points.map((p) => [p.label, p])), [reading]);
   const isPh = scale.nutrient === 'ph';
   const model = useMemo(

@@ -1,4 +1,5 @@
 // @vitest-environment jsdom
+import { PRINTED } from '@/core/book/book';
 import { cleanup, fireEvent, render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState, type ReactNode } from 'react';
@@ -66,8 +67,9 @@ function Desk({
   return (
     <WorkspaceContext
       value={{
-        ...figuresOf(plan, true),
+        ...figuresOf(PRINTED, plan, true),
         plan,
+        book: PRINTED,
         readOnly,
         edit: (change) =>
           setPlan((p) => {

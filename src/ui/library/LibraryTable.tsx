@@ -4,7 +4,7 @@ import { Download, RotateCcw, Upload } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState, useTransition } from 'react';
 import type { LibraryColumn, LibraryEntry } from '@/core/book/libraryColumns';
-import type { LibraryTable as TableName } from '@/core/book/library';
+import type { LibraryTable as TableName } from '@/core/book/book';
 import type { Answer } from '../answer';
 import { FigureBox } from '../figure/FigureBox';
 import { TextBox } from '../figure/TextBox';

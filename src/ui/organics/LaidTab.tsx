@@ -11,8 +11,7 @@ import { incropCropGroups, incropTechniques, ringRowOf, ringRows } from '@/core/
 import { ChoiceBox, optionsOf, TickBox, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
-import { useWorkspace } from '../workspace/context';
-import { useLibrary } from '../workspace/useLibrary';
+import { useBook, useWorkspace } from '../workspace/context';
 import { Scrolled } from '../figure/Scrolled';
 
 type Use = OrganicApplication['use'];
@@ -256,9 +255,9 @@ function Layer({
   put: (part: Partial<Of<'layer'>>) => void;
   set: Set;
 }) {
-  const { plan } = useWorkspace();
+  const { book, plan } = useWorkspace();
   const { show, unit } = useUnits();
-  const l = told(() => layerPlan(plan, o));
+  const l = told(() => layerPlan(book, plan, o));
   return (
     <>
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
@@ -363,9 +362,9 @@ function InCrop({
   readOnly: boolean;
   put: (part: Partial<Of<'in_crop'>>) => void;
 }) {
-  const { plan } = useWorkspace();
+  const { book, plan } = useWorkspace();
   const { show, unit } = useUnits();
-  const times = useMemo(() => timesCompared(plan, own), [plan, own]);
+  const times = useMemo(() => timesCompared(book, plan, own), [book, plan, own]);
   const techniques = incropTechniques(use.cropGroup);
   return (
     <>
@@ -464,8 +463,8 @@ function InCrop({
 function YearAfterYear({ own }: { own: AssessedApplication }) {
   const { plan } = useWorkspace();
   const { show, unit } = useUnits();
-  const inLibrary = useLibrary();
-  const rows = told(() => inLibrary(() => yearAfterYear(plan, own)));
+  const book = useBook();
+  const rows = told(() => yearAfterYear(book, plan, own));
   if (!rows.value) return null;
   return (
     <details className="mt-3">

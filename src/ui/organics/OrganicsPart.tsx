@@ -15,8 +15,7 @@ import { useUnits } from '../frame/units';
 import { DressingHead, newApplication } from '../stations/OrganicRows';
 import { Problems } from '../stations/Problems';
 import { Warnings } from '../Warnings';
-import { replaceAt, useWorkspace, without } from '../workspace/context';
-import { useLibrary } from '../workspace/useLibrary';
+import { replaceAt, useBook, useWorkspace, without } from '../workspace/context';
 import { DayTab } from './DayTab';
 import type { FarmGear } from './gear';
 import { LabEntry } from './LabEntry';
@@ -37,8 +36,8 @@ function Dressing({ o, index, gear }: { o: OrganicApplication; index: number; ge
   const { a, edit, readOnly } = useWorkspace();
   const { show, unit } = useUnits();
   const own = a.organics.find((x) => x.app.id === o.id);
-  const inLibrary = useLibrary();
-  const material = inLibrary(() => materialOf(o.materialKey));
+  const book = useBook();
+  const material = materialOf(book, o.materialKey);
   const set = (part: Partial<OrganicApplication>) =>
     edit((p) => ({ ...p, organics: replaceAt(p.organics, index, part) }));
   const fitting = gear.stores.filter((s) => s.materialKey === o.materialKey);
@@ -208,17 +207,13 @@ function Dressing({ o, index, gear }: { o: OrganicApplication; index: number; ge
 export function OrganicsPart({ gear }: { gear: FarmGear }) {
   const { plan, a, edit, readOnly } = useWorkspace();
   const now = plan.organics.map((o, index) => ({ o, index })).filter((x) => x.o.cropYear < 2);
-  const inLibrary = useLibrary();
+  const book = useBook();
   const [chosen, setChosen] = useState<string | null>(null);
   const open = now.find((x) => x.o.id === chosen) ?? now[0];
-  const nameOf = (o: OrganicApplication) => inLibrary(() => materialOf(o.materialKey)).name;
+  const nameOf = (o: OrganicApplication) => materialOf(book, o.materialKey).name;
   const add = () => {
     const first = gear.stores[0]?.materialKey ?? 'sheep_bedded';
-    const o = newApplication(
-      inLibrary(() => materialOf(first)),
-      plan.asOf,
-      1,
-    );
+    const o = newApplication(materialOf(book, first), plan.asOf, 1);
     edit((p) => ({ ...p, organics: [...p.organics, o] }));
     setChosen(o.id);
   };

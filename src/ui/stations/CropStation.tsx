@@ -13,8 +13,7 @@ import { ChoiceBox, DateBox, optionsOf, Part, TickBox, words } from '../figure/f
 import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
 import { Warnings } from '../Warnings';
-import { editField, editSeason, useWorkspace } from '../workspace/context';
-import { useLibrary } from '../workspace/useLibrary';
+import { editField, editSeason, useBook, useWorkspace } from '../workspace/context';
 import { GreenManure, NEW_GREEN_MANURE, ResidueBoxes } from './GreenManure';
 import { Problems } from './Problems';
 
@@ -381,7 +380,7 @@ function StandBoxes({ fixing, pruned }: { fixing: boolean; pruned: boolean }) {
 /** Years of hay, silage or greenfeed behind this season: what they took, and what came back. */
 function ForageBoxes() {
   const { plan, edit, readOnly } = useWorkspace();
-  const inLibrary = useLibrary();
+  const book = useBook();
   const { forage } = plan.field;
   const set = (part: Partial<NonNullable<typeof forage>>) =>
     edit((p) =>
@@ -421,7 +420,7 @@ function ForageBoxes() {
         label="Forage"
         disabled={readOnly}
         value={forage.cropKey}
-        options={inLibrary(crops)
+        options={crops(book)
           .filter((c) => c.group.startsWith('forage') || c.key === 'cereal_greenfeed')
           .map((c) => ({ value: c.key, label: c.name }))}
         onValue={(v) => v && set({ cropKey: v })}
@@ -480,11 +479,11 @@ function ForageBoxes() {
 export function CropStation() {
   const { plan, a, edit, readOnly } = useWorkspace();
   const { season } = plan;
-  const inLibrary = useLibrary();
-  const crop = season.cropKey ? inLibrary(() => cropOf(season.cropKey as string)) : null;
-  const listed = inLibrary(crops);
+  const book = useBook();
+  const crop = season.cropKey ? cropOf(book, season.cropKey as string) : null;
+  const listed = crops(book);
   const groups = [...new Set(listed.map((c) => c.group))];
-  const seasonCrop = crop ? crosswalkOf(crop.key).seasonCropId : null;
+  const seasonCrop = crop ? crosswalkOf(book, crop.key).seasonCropId : null;
   const uses = seasonCrop ? [...new Set(stopRulesFor(seasonCrop).map((r) => r.use))] : [];
   return (
     <div className="grid gap-x-8 xl:grid-cols-2">

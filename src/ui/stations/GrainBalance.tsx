@@ -8,7 +8,7 @@ import { useWorkspace } from '../workspace/context';
 
 /** A grain legume before this crop: what it fixed against what the seed took, for information. */
 export function GrainBalance() {
-  const { plan } = useWorkspace();
+  const { book, plan } = useWorkspace();
   const [yieldTHa, setYield] = useState<number | null>(null);
   const { previous } = plan;
   const key = previous?.kind === 'legume' ? GRAIN_CROPS[previous.legumeKey] : undefined;
@@ -16,7 +16,7 @@ export function GrainBalance() {
   let net: ReturnType<typeof grainLegumeBalance> | null = null;
   let problem: string | null = null;
   try {
-    net = yieldTHa === null ? null : grainLegumeBalance({ cropKey: key, yieldTHa });
+    net = yieldTHa === null ? null : grainLegumeBalance(book, { cropKey: key, yieldTHa });
   } catch (e) {
     if (e instanceof Refusal) problem = e.message;
     else throw e;

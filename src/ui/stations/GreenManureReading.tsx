@@ -8,10 +8,10 @@ import { useWorkspace } from '../workspace/context';
 const kg = (v: number): string => (v < 0 ? `ties up ${Math.round(-v)}` : `gives ${Math.round(v)}`);
 /** What it does to N now, a stage later, by species, and when it turns. */
 export function GreenManureReading({ previous }: { previous: GreenManurePlan }) {
-  const { plan } = useWorkspace();
+  const { book, plan } = useWorkspace();
   let v: GreenManureView;
   try {
-    v = greenManureView(plan, previous);
+    v = greenManureView(book, plan, previous);
   } catch (e) {
     if (e instanceof Refusal) return null;
     throw e;

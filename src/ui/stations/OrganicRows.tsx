@@ -18,8 +18,7 @@ import { FigureBox } from '../figure/FigureBox';
 import { Scrolled } from '../figure/Scrolled';
 import { WhyFigure } from '../frame/why';
 import { useUnits } from '../frame/units';
-import { lineId, replaceAt, useWorkspace, without } from '../workspace/context';
-import { useLibrary } from '../workspace/useLibrary';
+import { lineId, replaceAt, useBook, useWorkspace, without } from '../workspace/context';
 
 // It works the rate out for each basis: fetched when the page stands.
 const RatePlanner = dynamic(() => import('../budget/RatePlanner').then((m) => m.RatePlanner), {
@@ -71,10 +70,10 @@ function LabBoxes({
   set: (part: Partial<OrganicApplication>) => void;
 }) {
   const { readOnly } = useWorkspace();
-  const inLibrary = useLibrary();
+  const book = useBook();
   const lab = o.lab ?? BLANK_LAB;
-  const m = inLibrary(() => materialOf(o.materialKey));
-  const book: Record<string, number> = {
+  const m = materialOf(book, o.materialKey);
+  const printed: Record<string, number> = {
     totalNKgT: m.totalNKgT,
     nh4NKgT: m.nh4NKgT,
     pKgT: m.pKgT,
@@ -97,7 +96,7 @@ function LabBoxes({
               range={{ label, unit: 'kg/t', min: 0, max }}
               onValue={(v) => set({ lab: { ...lab, [k]: v } })}
             />{' '}
-            <span className="note">book {book[k]}</span>
+            <span className="note">book {printed[k]}</span>
           </span>
         ))}
         <FigureBox
@@ -116,9 +115,9 @@ function LabBoxes({
 /** Material, date, rate, technique and covering of one dressing: what every sum about it begins with. */
 export function DressingHead({ o, index }: { o: OrganicApplication; index: number }) {
   const { edit, readOnly } = useWorkspace();
-  const inLibrary = useLibrary();
-  const list = inLibrary(materials);
-  const material = inLibrary(() => materialOf(o.materialKey));
+  const book = useBook();
+  const list = materials(book);
+  const material = materialOf(book, o.materialKey);
   const change = (key: string) => {
     const m = list.find((x) => x.key === key);
     if (m) set({ ...newApplication(m, o.date, o.cropYear), id: o.id, status: o.status, lab: null });
@@ -212,9 +211,9 @@ export function DressingHead({ o, index }: { o: OrganicApplication; index: numbe
 
 function ThisYear({ o, index }: { o: OrganicApplication; index: number }) {
   const { a, edit, readOnly } = useWorkspace();
-  const inLibrary = useLibrary();
+  const book = useBook();
   const { show, unit } = useUnits();
-  const name = inLibrary(() => materialOf(o.materialKey)).name;
+  const name = materialOf(book, o.materialKey).name;
   const assessed = a.organics.find((x) => x.app.id === o.id);
   const set = (part: Partial<OrganicApplication>) =>
     edit((p) => ({ ...p, organics: replaceAt(p.organics, index, part) }));
@@ -259,9 +258,9 @@ function ThisYear({ o, index }: { o: OrganicApplication; index: number }) {
 /** Manure and compost of this season, with what each brings and loses, and of the years before. */
 export function OrganicRows() {
   const { plan, edit, readOnly } = useWorkspace();
-  const inLibrary = useLibrary();
-  const list = inLibrary(materials);
-  const bed = inLibrary(() => materialOf('sheep_bedded'));
+  const book = useBook();
+  const list = materials(book);
+  const bed = materialOf(book, 'sheep_bedded');
   const earlier = plan.organics.map((o, index) => ({ o, index })).filter((x) => x.o.cropYear >= 2);
   const now = plan.organics.map((o, index) => ({ o, index })).filter((x) => x.o.cropYear < 2);
   const add = (key: Material, cropYear: number) =>

@@ -13,8 +13,7 @@ import { FigureBox } from '../figure/FigureBox';
 import { WhyFigure, useWhy } from '../frame/why';
 import { useUnits } from '../frame/units';
 import { Warnings } from '../Warnings';
-import { lineId, replaceAt, useWorkspace, without } from '../workspace/context';
-import { useLibrary } from '../workspace/useLibrary';
+import { lineId, replaceAt, useBook, useWorkspace, without } from '../workspace/context';
 import { LedgerSheet } from './LedgerSheet';
 import { Problems } from './Problems';
 
@@ -23,7 +22,7 @@ const optionsAmong = (list: readonly Fertiliser[], filter: (f: Fertiliser) => bo
 
 function SplitProposer() {
   const { plan, a, edit, readOnly } = useWorkspace();
-  const inLibrary = useLibrary();
+  const book = useBook();
   const { open } = useWhy();
   const [product, setProduct] = useState('can_27');
   const [said, setSaid] = useState<string | null>(null);
@@ -32,7 +31,7 @@ function SplitProposer() {
     try {
       // Fetched when asked for: the templates and the rule are not needed to look at a plan.
       const { proposeSplit } = await import('@/core/views/splitProposal');
-      const split = proposeSplit(plan, product, () => lineId());
+      const split = proposeSplit(book, plan, product, () => lineId());
       edit((p) => ({
         ...p,
         passes: [...p.passes.filter((x) => x.status === 'done'), ...split.passes],
@@ -55,7 +54,7 @@ function SplitProposer() {
         label="N product"
         value={product}
         options={optionsAmong(
-          inLibrary(fertilisers),
+          fertilisers(book),
           (f) => f.nTotalPct >= 8 && f.slowType !== 'organic',
         )}
         onValue={(v) => v && setProduct(v)}
@@ -87,7 +86,7 @@ function SplitProposer() {
 
 function FillGap() {
   const { a, edit, readOnly, section, plan } = useWorkspace();
-  const inLibrary = useLibrary();
+  const book = useBook();
   const [product, setProduct] = useState<string | null>(null);
   const gaps = (['p', 'k', 's'] as const).filter(
     (x) => a.sums[x].afterPlan >= (x === 'k' ? 10 : 5),
@@ -101,7 +100,7 @@ function FillGap() {
       <p className="note">P, K and S left to bring are below what a spreader can place evenly.</p>
     );
   const fit = optionsAmong(
-    inLibrary(fertilisers),
+    fertilisers(book),
     (f) =>
       (chosen === 'p' ? f.pPct > 0 : chosen === 'k' ? f.kPct > 0 : f.sSulphatePct >= 5) &&
       f.slowType !== 'organic',
@@ -117,7 +116,7 @@ function FillGap() {
         )?.value ?? '');
   const add = () => {
     try {
-      const rate = productRate({
+      const rate = productRate(book, {
         productId: use,
         nutrient: chosen,
         targetKgHa: Math.max(0, a.sums[chosen].afterPlan),
@@ -177,7 +176,7 @@ function FillGap() {
 
 function PassRow({ pass, index }: { pass: FertiliserPass; index: number }) {
   const { plan, a, edit, readOnly, section } = useWorkspace();
-  const inLibrary = useLibrary();
+  const book = useBook();
   const { show } = useUnits();
   const assessed = a.supply.passes.find((p) => p.pass.id === pass.id);
   const set = (part: Partial<FertiliserPass>) =>
@@ -206,7 +205,7 @@ function PassRow({ pass, index }: { pass: FertiliserPass; index: number }) {
           narrow
           disabled={readOnly}
           value={pass.productId}
-          options={optionsAmong(inLibrary(fertilisers), () => true)}
+          options={optionsAmong(fertilisers(book), () => true)}
           onValue={(v) => v && set({ productId: v })}
         />
       </td>

@@ -1,4 +1,5 @@
 // @vitest-environment jsdom
+import { PRINTED } from '@/core/book/book';
 import { cleanup, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useLayoutEffect, useState, type ReactNode } from 'react';
@@ -40,7 +41,13 @@ function Desk({
   }, [plan]);
   return (
     <WorkspaceContext
-      value={{ ...figuresOf(plan), plan, readOnly, edit: (change) => setPlan(change) }}
+      value={{
+        ...figuresOf(PRINTED, plan),
+        plan,
+        book: PRINTED,
+        readOnly,
+        edit: (change) => setPlan(change),
+      }}
     >
       {children}
     </WorkspaceContext>
@@ -143,7 +150,7 @@ describe('the supply station', () => {
     await userEvent.click(screen.getByRole('button', { name: 'Split the N into passes' }));
     await screen.findByLabelText('Pass 1 date');
     expect(current.passes.length).toBeGreaterThan(0);
-    expect(Math.abs(figuresOf(current).a.sums.n.afterPlan)).toBeLessThan(3);
+    expect(Math.abs(figuresOf(PRINTED, current).a.sums.n.afterPlan)).toBeLessThan(3);
   });
   it('brings the rest of a nutrient with a product that holds it', async () => {
     show(<SupplyStation />);
@@ -151,7 +158,7 @@ describe('the supply station', () => {
     await userEvent.click(screen.getByRole('button', { name: 'Add' }));
     const added = current.passes.at(-1);
     expect(added?.productId).toBe('kieserite');
-    expect(Math.abs(figuresOf(current).a.sums.s.afterPlan)).toBeLessThan(1);
+    expect(Math.abs(figuresOf(PRINTED, current).a.sums.s.afterPlan)).toBeLessThan(1);
   });
   it('removes a pass and its figures', async () => {
     show(<SupplyStation />);
@@ -186,7 +193,7 @@ describe('the plan sheet', () => {
   it('prints figures, reasons, cautions and room to sign for', () => {
     render(
       <SheetView
-        sheet={figuresOf(terraceShortWorked()).sheet}
+        sheet={figuresOf(PRINTED, terraceShortWorked()).sheet}
         standing="Working sheet, not agreed"
       />,
     );

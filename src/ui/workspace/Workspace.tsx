@@ -4,6 +4,7 @@ import type { Route } from 'next';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useCallback, useMemo, type ReactNode } from 'react';
+import { bookOf } from '@/core/book/book';
 import type { StationState } from '@/core/assessment/assess';
 import type { Plan } from '@/core/document/document';
 import type { Figures } from '@/core/views/figures';
@@ -62,11 +63,13 @@ export function Workspace({
     version,
     save,
   );
-  const figures = useFigures(plan, initial, first, !furrow && station === 'ground');
+  const { library } = plan.farm;
+  const book = useMemo(() => bookOf(library), [library]);
+  const figures = useFigures(book, plan, initial, first, !furrow && station === 'ground');
   const { a, section } = figures;
   const context = useMemo(
-    () => ({ ...figures, plan, readOnly: readOnly || !hydrated, edit }),
-    [plan, figures, readOnly, hydrated, edit],
+    () => ({ ...figures, plan, book, readOnly: readOnly || !hydrated, edit }),
+    [plan, book, figures, readOnly, hydrated, edit],
   );
   const query =
     plan.season.label === seasons[0]?.label

@@ -1,11 +1,14 @@
 'use client';
 
 import { createContext, use } from 'react';
+import type { Book } from '@/core/book/book';
 import type { Plan } from '@/core/document/document';
 import type { Figures } from '@/core/views/figures';
 
 export interface WorkspaceState extends Figures {
   plan: Plan;
+  /** The reference tables with the farm’s own rows: every look-up of a screen goes through it, as those of the assessment do. */
+  book: Book;
   readOnly: boolean;
   /** Changes the plan; every change can be undone. */
   edit: (change: (plan: Plan) => Plan) => void;
@@ -17,6 +20,8 @@ export function useWorkspace(): WorkspaceState {
   if (!state) throw new Error('useWorkspace needs a Workspace');
   return state;
 }
+
+export const useBook = (): Book => useWorkspace().book;
 
 export const editSeason =
   (part: Partial<Plan['season']>) =>

@@ -1,6 +1,7 @@
 import { render } from '@testing-library/react';
 import { useState, type ReactNode } from 'react';
 import { terraceShortWorked } from '@/demo/terraceShortWorked';
+import { bookOf } from '@/core/book/book';
 import type { Plan } from '@/core/document/document';
 import { figuresOf } from '@/core/views/figures';
 import { UnitsProvider } from '../frame/units';
@@ -20,11 +21,13 @@ function Desk({
   readOnly: boolean;
 }) {
   const [plan, setPlan] = useState(start);
+  const book = bookOf(plan.farm.library);
   return (
     <WorkspaceContext
       value={{
-        ...figuresOf(plan),
+        ...figuresOf(book, plan),
         plan,
+        book,
         readOnly,
         edit: (change) =>
           setPlan((p) => {

@@ -1,10 +1,11 @@
 'use client';
 
 import { useEffect, useMemo, useState } from 'react';
+import type { Book } from '@/core/book/book';
 import type { Plan } from '@/core/document/document';
 import type { Figures } from '@/core/views/figures';
 
-type Engine = (plan: Plan, withParts: boolean) => Figures;
+type Engine = (book: Book, plan: Plan, withParts: boolean) => Figures;
 let loaded: Engine | null = null;
 const load = async (): Promise<Engine> =>
   (loaded ??= (await import('@/core/views/figures')).figuresOf);
@@ -13,7 +14,13 @@ const load = async (): Promise<Engine> =>
  * The figures of a plan. Those of the first paint come with the page; core and its tables are fetched once the page stands, and from then
  * on every edit is assessed here. An edit made before they arrive shows its figures as soon as they do.
  */
-export function useFigures(plan: Plan, initial: Plan, first: Figures, withParts: boolean): Figures {
+export function useFigures(
+  book: Book,
+  plan: Plan,
+  initial: Plan,
+  first: Figures,
+  withParts: boolean,
+): Figures {
   const [engine, setEngine] = useState<Engine | null>(() => loaded);
   const [start] = useState({ plan: initial, figures: first });
   useEffect(() => {
@@ -22,8 +29,8 @@ export function useFigures(plan: Plan, initial: Plan, first: Figures, withParts:
   return useMemo(
     () =>
       engine && (plan !== start.plan || withParts !== (start.figures.parts !== null))
-        ? engine(plan, withParts)
+        ? engine(book, plan, withParts)
         : start.figures,
-    [engine, plan, start, withParts],
+    [engine, book, plan, start, withParts],
   );
 }

@@ -46,6 +46,7 @@ export default async function FarmPage({ params }: { params: Promise<{ farmId: s
       />
       <MachinesPart
         machines={desk.machines.map(({ farmId: _, position: __, ...m }) => m)}
+        library={library}
         readOnly={readOnly}
         today={today()}
         save={saveMachineAction.bind(null, farmId)}

@@ -1,3 +1,4 @@
+import { bookOf } from '@/core/book/book';
 import { notFound } from 'next/navigation';
 import type { StationState } from '@/core/assessment/assess';
 import { figuresOf } from '@/core/views/figures';
@@ -158,7 +159,11 @@ export async function Desk({
       fieldId={fieldId}
       seasonId={stored.seasonId}
       plan={stored.plan}
-      figures={figuresOf(stored.plan, station === 'ground' && part !== '')}
+      figures={figuresOf(
+        bookOf(stored.plan.farm.library),
+        stored.plan,
+        station === 'ground' && part !== '',
+      )}
       version={stored.version}
       station={station}
       part={part}

@@ -1,3 +1,4 @@
+import { bookOf } from '@/core/book/book';
 import { farmTotals } from '@/core/farm/farmTotals';
 import { farmFieldRow } from '@/core/farm/wholeFarm';
 import { download, notFoundAnswer, XLSX } from '@/server/download';
@@ -12,7 +13,8 @@ export async function GET(_: Request, { params }: { params: Promise<{ farmId: st
   const plans = await farmPlans(db, actor, farmId);
   const desk = plans ? await farmDesk(db, actor, farmId) : null;
   if (!plans || !desk) return notFoundAnswer();
-  const rows = plans.map(farmFieldRow);
+  const book = bookOf(desk.terms.library);
+  const rows = plans.map((p) => farmFieldRow(book, p));
   return download(
     await farmWorkbook(desk.terms.name, rows, farmTotals(rows, storesNamed(desk), desk.terms)),
     XLSX,

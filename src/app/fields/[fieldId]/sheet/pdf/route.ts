@@ -1,5 +1,4 @@
-import { assess } from '@/core/assessment/assess';
-import { buildSheet } from '@/core/views/sheet';
+import { sheetOfPlan } from '@/core/views/figures';
 import { pdfResponse } from '@/server/pdf';
 import { deskOf } from '@/server/plans';
 import { session } from '@/server/session';
@@ -13,8 +12,5 @@ export async function GET(request: Request, { params }: { params: Promise<{ fiel
     new URL(request.url).searchParams.get('season'),
   );
   if (!desk) return new Response('Not found', { status: 404 });
-  return pdfResponse(
-    buildSheet(desk.stored.plan, assess(desk.stored.plan)),
-    'Working sheet, not agreed',
-  );
+  return pdfResponse(sheetOfPlan(desk.stored.plan), 'Working sheet, not agreed');
 }

@@ -1,5 +1,4 @@
-import { assess } from '@/core/assessment/assess';
-import { buildSheet } from '@/core/views/sheet';
+import { sheetOfPlan } from '@/core/views/figures';
 import { sheetCsv } from '@/core/views/sheetCsv';
 import { deskOf } from '@/server/plans';
 import { session } from '@/server/session';
@@ -9,7 +8,7 @@ export async function GET(request: Request, { params }: { params: Promise<{ fiel
   const { fieldId } = await params;
   const desk = await deskOf(db, actor, fieldId, new URL(request.url).searchParams.get('season'));
   if (!desk) return new Response('Not found', { status: 404 });
-  return new Response(sheetCsv(buildSheet(desk.stored.plan, assess(desk.stored.plan))), {
+  return new Response(sheetCsv(sheetOfPlan(desk.stored.plan)), {
     headers: {
       'content-type': 'text/csv; charset=utf-8',
       'content-disposition': `attachment; filename="${fieldId.replace(/[^a-z0-9-]/gi, '')}-${desk.stored.plan.season.label.replace('/', '-')}-sheet.csv"`,

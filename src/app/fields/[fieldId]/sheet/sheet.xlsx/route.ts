@@ -1,5 +1,4 @@
-import { assess } from '@/core/assessment/assess';
-import { buildSheet } from '@/core/views/sheet';
+import { sheetOfPlan } from '@/core/views/figures';
 import { download, notFoundAnswer, XLSX } from '@/server/download';
 import { deskOf } from '@/server/plans';
 import { session } from '@/server/session';
@@ -12,7 +11,7 @@ export async function GET(request: Request, { params }: { params: Promise<{ fiel
   if (!desk) return notFoundAnswer();
   const { plan } = desk.stored;
   return download(
-    await sheetWorkbook(buildSheet(plan, assess(plan))),
+    await sheetWorkbook(sheetOfPlan(plan)),
     XLSX,
     `${fieldId}-${plan.season.label}-sheet`,
     'xlsx',
