@@ -144,7 +144,10 @@ function workbook(plan: Plan): {
       formulas[i] ?? null,
     ],
   );
-  const withShares = materials(PRINTED).map((m) => ({ ...m, ...mineralisationOf(m.mineralisationClass) }));
+  const withShares = materials(PRINTED).map((m) => ({
+    ...m,
+    ...mineralisationOf(m.mineralisationClass),
+  }));
   return {
     cells,
     tables: {

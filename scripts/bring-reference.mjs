@@ -109,6 +109,8 @@ const leftOut = {
     'lab_cv_pct sampling_cv_pct loq_typical phloem_mobility symptom_leaf_age readable_for_surplus washing_changes_result',
   uptake_curves: 'knot_no stage_alias',
 };
+/** What a row does beside its chapter's columns, as columns of our own: a farm's row made like another has them all. */
+const traits = JSON.parse(fs.readFileSync('scripts/traits.json', 'utf8'));
 const numeric = /^-?(0|[1-9]\d*)(\.\d+)?$/;
 const write = (name, csv) => {
   const [columns, ...rows] = parse(csv, { relax_quotes: true, skip_empty_lines: true });
@@ -120,7 +122,16 @@ const write = (name, csv) => {
   const cells = rows.map((r) =>
     kept.map((i) => (r[i] === '' ? null : isNumber[i] ? Number(r[i]) : r[i])),
   );
-  const body = `{"columns":${JSON.stringify(kept.map((i) => columns[i]))},"rows":[\n${cells.map((r) => JSON.stringify(r)).join(',\n')}\n]}\n`;
+  const added = Object.entries(traits[name] ?? {});
+  const names = [...kept.map((i) => columns[i]), ...added.map(([column]) => column)];
+  const keys = rows.map((r) => r[0]);
+  for (const [column, { rows: given }] of added)
+    for (const key of Object.keys(given))
+      if (!keys.includes(key)) throw new Error(`${name}.${column}: no row ${key}`);
+  cells.forEach((r, i) =>
+    r.push(...added.map(([, { default: usual, rows: given }]) => given[keys[i]] ?? usual)),
+  );
+  const body = `{"columns":${JSON.stringify(names)},"rows":[\n${cells.map((r) => JSON.stringify(r)).join(',\n')}\n]}\n`;
   fs.writeFileSync(path.join('src/core/book/tables', `${name}.json`), body);
 };
 const tableName = (chapter, table) =>

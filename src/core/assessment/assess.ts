@@ -157,7 +157,7 @@ function limits(
 
 /** Date on which a crop that late N spoils should run short of N: its stage by the clock, else its days before harvest (chapter 1, section 4). */
 function runDownDate(calendar: SeasonCalendar, crop: Crop): string | null {
-  const row = crop.lateNSensitivity >= 2 ? lateNOf(crop.key) : undefined;
+  const row = crop.lateNSensitivity >= 2 ? lateNOf(crop) : undefined;
   if (!row) return null;
   const byStage =
     calendar.seasonCropId && !calendar.proxy

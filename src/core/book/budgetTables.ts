@@ -29,7 +29,7 @@ export const uptakeKnots = (curveKey: string): readonly UptakeKnot[] =>
 const lateNIndex = lazily(() =>
   byKey(rowsOf<z.infer<typeof lateNRow>>(lateNFile), (r) => r.cropKey),
 );
-export const lateNOf = (cropKey: string) => lateNIndex().get(cropKey);
+export const lateNOf = (crop: { bookKey: string }) => lateNIndex().get(crop.bookKey);
 
 const matrix = lazily(() =>
   byKey(rowsOf<z.infer<typeof creditMatrixRow>>(matrixFile), (r) => r.line),

@@ -11,5 +11,5 @@ export const tankMixStatus = (a: string, b: string) =>
   );
 
 const foliar = lazily(() => rowsOf<z.infer<typeof foliarLimitRow>>(foliarFile));
-export const foliarLimit = (productId: string, cropGroup: string) =>
+export const foliarLimit = ({ bookKey: productId }: { bookKey: string }, cropGroup: string) =>
   foliar().find((r) => r.productId === productId && r.cropGroup === cropGroup);

@@ -50,4 +50,4 @@ const rates = lazily(() =>
   groupedBy(rowsOf<z.infer<typeof nIndexRateRow>>(rateFile), (r) => r.cropKey),
 );
 /** Rows of a crop in the index tables; undefined where the school does not hold it. */
-export const nIndexRatesOf = (cropKey: string) => rates().get(cropKey);
+export const nIndexRatesOf = (crop: { bookKey: string }) => rates().get(crop.bookKey);

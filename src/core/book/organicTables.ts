@@ -149,46 +149,15 @@ export const ringRowOf = (plantKind: string, ageClass: string): RingRow =>
 
 const lateRows = lazily(() => rowsOf<z.infer<typeof lateReleaseRow>>(lateFile));
 /** How much N a crop bears after it should run short; undefined where the chapter names no such crop. */
-export const lateReleaseLimitOf = (cropKey: string) =>
-  lateRows().find((r) => r.cropKey === cropKey);
+export const lateReleaseLimitOf = (crop: { bookKey: string }) =>
+  lateRows().find((r) => r.cropKey === crop.bookKey);
 
 const metals = lazily(() => byKey(rowsOf<z.infer<typeof metalRow>>(metalFile), (r) => r.key));
 export const metalLimitOf = (key: string) =>
   metals().get(key) ?? refuse('unknown_id', 'limit', `Unknown metal limit ${key}.`, { value: key });
-/** Metals of a material by its class, mg/kg DM; undefined where the book has none. */
-export const metalsOf = (material: {
-  key: string;
-  class: string;
-  mineralisationClass: string;
-  physicalForm: string;
-}) => {
-  const liquid = ['liquid', 'slurry', 'liquid_concentrate'].includes(material.physicalForm);
-  const key =
-    material.key === 'wood_ash'
-      ? 'wood_ash'
-      : material.key.startsWith('compost_municipal')
-        ? 'compost_municipal_mixed'
-        : material.key.startsWith('digestate_whole_food')
-          ? 'digestate_food'
-          : material.class === 'compost'
-            ? 'compost_green'
-            : material.class === 'biosolids'
-              ? 'biosolids'
-              : material.class === 'poultry'
-                ? material.key.startsWith('layer')
-                  ? 'layer_manure'
-                  : 'poultry_litter'
-                : material.class === 'pig'
-                  ? liquid
-                    ? 'pig_slurry'
-                    : 'pig_solid'
-                  : material.class === 'cattle'
-                    ? liquid
-                      ? 'cattle_slurry'
-                      : 'cattle_solid'
-                    : null;
-  return key === null ? undefined : metals().get(key);
-};
+/** Metals of a material, mg/kg DM; undefined where the book has none. */
+export const metalsOf = ({ metalsKey }: { metalsKey: string | null }) =>
+  metalsKey === null ? undefined : metals().get(metalsKey);
 /** Techniques that the in-crop table knows for a crop. */
 export const incropTechniques = (crop: string): string[] => [
   ...new Set(

@@ -6,6 +6,8 @@ const maybeText = z.string().nullable();
 const n = z.number();
 const maybe = z.number().nullable();
 const fraction = z.number().min(0).max(1);
+/** A trait that a row has or has not. */
+const yes = z.boolean();
 const pct = z.number().min(0).max(100);
 const confidence = z.enum(['low', 'medium', 'high']);
 const sourced = { source: z.string().min(1), confidence };
@@ -47,6 +49,24 @@ export const cropRow = z.object({
   uptakeCurveKey: text,
   phGroup: z.enum(['sensitive', 'moderate', 'tolerant', 'acid_loving']),
   kDemand: z.enum(['high', 'normal']),
+  nCountedYieldMaxTHa: maybe,
+  proteinNFactor: maybe,
+  winterN: z.enum(['canola', 'cereal']).nullable(),
+  belowGroundNFrac: n,
+  nitrateUsableFrac: fraction,
+  nToSMax: maybe,
+  feedNitrate: yes,
+  stageScale: z.enum(['small_grain', 'maize']).nullable(),
+  sward: yes,
+  grassland: yes,
+  herbicideSensitive: yes,
+  smallSeeded: yes,
+  saltLimitDsM: n,
+  boronLimitKgHa: n,
+  boronSensitive: yes,
+  demands: text,
+  ashProduct: maybeText,
+  ashWholePlant: yes,
   ...sourced,
 });
 export const uptakeCurveRow = z.object({
@@ -139,6 +159,7 @@ export const legumeRow = z.object({
   creditYear2KgHa: n,
   creditYear3KgHa: n,
   topsAssumed: text,
+  countedByPlants: yes,
   ...sourced,
 });
 export const legumeModifierRow = z.object({
@@ -229,6 +250,10 @@ export const materialRow = z.object({
   ccePct: n,
   organicStatus: text,
   pathogenClass: text,
+  decompositionKind: text,
+  metalsKey: maybeText,
+  alkaline: yes,
+  herbicideCarryover: yes,
   ...sourced,
 });
 export const mineralisationRow = z.object({
@@ -259,6 +284,16 @@ export const nh3MethodRow = z.object({
   tmRefH: n,
   maxPracticalRate: n,
   rateUnit: z.enum(['m3_ha', 't_ha']),
+  placed: z.enum([
+    'splash',
+    'sprinkled',
+    'banded',
+    'injected',
+    'covered_band',
+    'pellet',
+    'surface',
+  ]),
+  simpleTable: text,
   ...sourced,
 });
 export const nh3ModifierRow = z.object({
@@ -544,6 +579,7 @@ export const limeMaterialRow = z.object({
   mgPctDry: pct,
   organicStatus: text,
   caution: maybeText,
+  cceAbove180: yes,
   ...sourced,
 });
 export const microTriggerRow = z.object({
@@ -670,6 +706,8 @@ export const fertiliserRow = z.object({
   organicStatus: text,
   pricePerTDemo: n,
   notes: maybeText,
+  anhydrousAmmonia: yes,
+  ammoniumSulphate: yes,
   ...sourced,
 });
 export const placementRow = z.object({
@@ -771,6 +809,7 @@ export const soilRow = z.object({
   textureId: text,
   name: text,
   splitClass: z.enum(['light', 'medium', 'heavy']),
+  textureGroup: z.enum(['sand', 'loam', 'clay', 'organic']),
   ...sourced,
 });
 

@@ -19,8 +19,4 @@ export const soilOf = (id: string): Soil =>
   );
 
 /** The coarse texture word of the budget chapters for a texture class. */
-export function textureGroup(id: string): 'sand' | 'loam' | 'clay' | 'organic' {
-  if (id === 'organic_peat') return 'organic';
-  if (id === 'sand' || id === 'loamy_sand') return 'sand';
-  return soilOf(id).splitClass === 'heavy' || id.includes('clay') ? 'clay' : 'loam';
-}
+export const textureGroup = (id: string): Soil['textureGroup'] => soilOf(id).textureGroup;

@@ -1,6 +1,6 @@
 import { toCamel } from '../quantity/names';
 
-export type Cell = string | number | null;
+export type Cell = string | number | boolean | null;
 interface TableFile {
   columns: string[];
   rows: Cell[][];

@@ -8,10 +8,6 @@ import { checkYield } from './requirement';
 const KG = (label: string, max = 3000) => ({ label, unit: 'kg/ha', min: 0, max });
 /** All N of the heaviest dressing that a plan can hold, of the richest material, is still told as it is. */
 const ALL_N_MAX = 200_000;
-/** N below ground per N above (chapter 1, C7; Herridge, Peoples & Boddey 2008). */
-const BELOW_GROUND: Record<string, number> = { soybean: 0.5, chickpea: 1 };
-const BELOW_GROUND_OTHERS = 0.4;
-
 /**
  * N that a legume takes from the air in a season, tops and roots, kg/ha (chapter 1, C7): of a mixture by its share of legume. 0 for a crop that fixes none.
  *
@@ -42,7 +38,7 @@ export function fixedFromAir(
         label: 'N from the air',
       })) /
       100) *
-    (1 + (BELOW_GROUND[crop.key] ?? BELOW_GROUND_OTHERS)) *
+    (1 + crop.belowGroundNFrac) *
     share
   );
 }

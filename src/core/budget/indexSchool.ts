@@ -100,7 +100,7 @@ function indexOf(i: IndexInput): { index: number; why: Step } {
 export function requirementIndex(book: Book, i: IndexInput): IndexDose {
   const crop = cropOf(book, i.cropKey);
   const rows =
-    nIndexRatesOf(i.cropKey) ??
+    nIndexRatesOf(crop) ??
     refuse('inconsistent', 'index_ceiling', `index_ceiling: not offered for ${i.cropKey}`, {
       value: i.cropKey,
       allowed: 'a crop with rows in the index tables',

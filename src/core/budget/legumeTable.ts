@@ -39,7 +39,7 @@ const CREDIT_CAP_KG_HA = 200;
 
 function derivedClass(row: Legume, i: LegumeInput): StandClass | 'failed' | null {
   const found: (StandClass | 'failed')[] = [];
-  if (row.legumeKey === 'alfalfa') {
+  if (row.countedByPlants) {
     if (i.plantsM2 != null)
       found.push(band(within('plants_m2', i.plantsM2, RANGES.plantsM2), 16, 43));
     if (i.stemsM2 != null)

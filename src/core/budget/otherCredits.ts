@@ -7,7 +7,6 @@ import { entered, fromTable, step, type Step } from '../why/step';
 const CROP_N_CAP_KG_HA = 120;
 const N_PER_GAI_KG_HA = 50;
 const N_PER_SHOOT_KG_HA = 0.02;
-const WINTER_CEREALS = ['winter_wheat', 'winter_barley', 'rye', 'triticale'];
 const KG = { label: 'Nitrogen', unit: 'kg/ha', min: 0, max: 2000 };
 
 /**
@@ -73,8 +72,8 @@ export function creditCropN(
   },
 ): { creditKgHa: number; why: Step } {
   const crop = cropOf(book, i.cropKey);
-  const canola = crop.key === 'winter_canola';
-  if (!canola && !WINTER_CEREALS.includes(crop.key))
+  const canola = crop.winterN === 'canola';
+  if (crop.winterN === null)
     refuse(
       'inconsistent',
       'crop_key',

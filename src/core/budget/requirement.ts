@@ -4,23 +4,16 @@ import { RANGES, within } from '../quantity/range';
 import { cropOf, type Crop } from '../book/crops';
 import { entered, fromTable, step, type Step } from '../why/step';
 
-/** Factors from protein to grain N (chapter 1, U4). */
-const PROTEIN_FACTOR: Record<string, number> = {
-  winter_wheat: 5.7,
-  spring_wheat: 5.7,
-  durum_wheat: 5.7,
-  winter_barley: 6.25,
-  spring_barley_feed: 6.25,
-  spring_barley_malting: 6.25,
-};
 /** Share of full need in planting years 1 to 4 of a perennial. */
 const YEAR_FACTOR = [0.2, 0.4, 0.7, 1.0] as const;
-/** Sugar beet: its best dose hardly rises above this yield; more N costs sugar (chapter 1, 5.3). */
-const BEET_YIELD_COUNTED_T_HA = 70;
 const LATE_N_RECOVERY = 0.55;
 const N_RECOVERY = 0.7;
 /** A stand with this share of legume feeds itself (R9). */
 const SELF_FEEDING_LEGUME_SHARE = 0.4;
+
+/** Yield that asks for N, t/ha: of a crop whose best dose hardly rises further, at most its ceiling; beyond it more N costs quality (chapter 1, 5.3). @example countedYield(sugarBeet, 90) // 70 */
+export const countedYield = (crop: Pick<Crop, 'nCountedYieldMaxTHa'>, yieldTHa: number): number =>
+  Math.min(yieldTHa, crop.nCountedYieldMaxTHa ?? Infinity);
 
 export interface RequirementInput {
   cropKey: string;
@@ -58,8 +51,8 @@ function proteinExtra(
   yieldTHa: number,
   base: number,
 ): { extra: number; step: Step } {
-  const f = PROTEIN_FACTOR[crop.key];
-  if (f === undefined)
+  const f = crop.proteinNFactor;
+  if (f === null)
     refuse(
       'inconsistent',
       'protein_target_pct',
@@ -109,7 +102,7 @@ export function requirementYieldGoal(book: Book, i: RequirementInput): Requireme
   }
   const yearFactor = year === null ? 1 : (YEAR_FACTOR[Math.min(4, Math.floor(year)) - 1] ?? 1);
   const goal = checkYield(crop, i.yieldGoalTHa, 'yield_goal_t_ha', year !== null && year <= 4);
-  const counted = crop.key === 'sugar_beet' ? Math.min(goal, BEET_YIELD_COUNTED_T_HA) : goal;
+  const counted = countedYield(crop, goal);
   const fixes = crop.nFixing === 'grain_legume' || crop.nFixing === 'forage_legume';
   const legumeShare = i.legumeShare ?? 0;
   within('legume_share', legumeShare, { ...RANGES.share, label: 'Legume share' });

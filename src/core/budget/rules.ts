@@ -80,8 +80,6 @@ const rule = (r: Omit<Rule<BudgetFacts>, 'module'>): Rule<BudgetFacts> => ({
   ...r,
 });
 const LOW = ['very_low', 'low'];
-const FEED_NITRATE = ['cereal_greenfeed', 'sorghum_grain', 'maize_silage'];
-const BRASSICAS = ['winter_canola', 'spring_canola', 'white_cabbage', 'broccoli', 'cauliflower'];
 
 export const budgetRules: readonly Rule<BudgetFacts>[] = [
   rule({
@@ -364,13 +362,7 @@ export const budgetRules: readonly Rule<BudgetFacts>[] = [
     message: 'Nitrogen outruns sulphur ({ratio}:1): N use and protein will suffer.',
     action: 'Add sulphate-S to the next N pass.',
     test: (f) => {
-      const limit = BRASSICAS.includes(f.crop.key)
-        ? 8
-        : f.crop.group === 'cereal'
-          ? 12
-          : f.crop.key === 'alfalfa'
-            ? 11
-            : Infinity;
+      const limit = f.crop.nToSMax ?? Infinity;
       return f.plannedN > 0 && f.sSupplyTotal > 0 && f.nSupplyTotal / f.sSupplyTotal > limit
         ? { ratio: f.nSupplyTotal / f.sSupplyTotal }
         : null;
@@ -629,10 +621,7 @@ export const budgetRules: readonly Rule<BudgetFacts>[] = [
       'Test feed nitrate before feeding; nitrate above 0.5 % NO3 in dry matter needs dilution, above 1 % can kill cattle.',
     action: 'Test, wait, dilute; ask a veterinarian.',
     test: (f) =>
-      f.stressed &&
-      FEED_NITRATE.includes(f.crop.key) &&
-      f.requirementN > 0 &&
-      f.supplyN > 1.2 * f.requirementN
+      f.stressed && f.crop.feedNitrate && f.requirementN > 0 && f.supplyN > 1.2 * f.requirementN
         ? {}
         : null,
   }),

@@ -16,7 +16,8 @@ export interface SoilNitrateInput {
   texture?: 'sand' | 'loam' | 'clay' | 'organic' | null;
   /** Estimate the nitrate of 30-60 cm from a shallow sample; on unless switched off. */
   extrapolate?: boolean | null;
-  cropKey?: string | null;
+  /** Share of the nitrate that the crop can use: blueberry hardly takes it, paddy loses it on flooding (C1 step 5). */
+  usableFrac?: number | null;
 }
 export interface SoilNitrate {
   soilNKgHa: number;
@@ -29,9 +30,6 @@ export interface SoilNitrate {
 
 /** Used when the laboratory gives none (chapter 1, section 2), g/cm3. */
 export const BULK_DENSITY = { sand: 1.5, loam: 1.35, clay: 1.25, organic: 0.4 } as const;
-/** Share of its nitrate credit that a crop can use: blueberry hardly takes nitrate, paddy loses it on flooding (C1 step 5). */
-const USABLE: Record<string, number> = { blueberry: 0.5, rice: 0 };
-
 function checkLayers(layers: readonly NitrateLayer[]): void {
   if (layers.length === 0)
     refuse('missing', 'layers', 'layers: give at least one layer with nitrate-N.');
@@ -116,7 +114,7 @@ export function creditSoilNitrate(i: SoilNitrateInput): SoilNitrate {
   if (sampledToCm < 25) return done(0, false, 'sampled too shallow: no credit', 0);
   const deepEnough = sampledToCm >= 60 || i.rootDepthCm < 60 || i.extrapolate === false;
   const factor = deepEnough ? 1 : 1 + 0.6 * Math.min(1, (60 - sampledToCm) / 30);
-  const usable = USABLE[i.cropKey ?? ''] ?? 1;
+  const usable = i.usableFrac ?? 1;
   return done(
     inRoots * factor * usable,
     !deepEnough,

@@ -93,5 +93,5 @@ export function lateN(
         : share > 0.1
           ? 'caution'
           : 'none';
-  return { lateNKgHa, share, level, harm: lateNOf(crop.key)?.harm ?? null };
+  return { lateNKgHa, share, level, harm: lateNOf(crop)?.harm ?? null };
 }

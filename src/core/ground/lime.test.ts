@@ -3,7 +3,7 @@ import { dateAfter } from '../quantity/calendar';
 import { describe, expect, it } from 'vitest';
 import fc from 'fast-check';
 import { Refusal } from '../quantity/refusal';
-import { limeMaterials } from '../book/limes';
+import { limeMaterialOf, limeMaterials } from '../book/limes';
 import { acidityLoad, limeInterval, waterBases } from './acidity';
 import {
   byCostInTime,
@@ -336,13 +336,15 @@ describe('a neutralising value', () => {
     [181, 'calcitic_ag', /only magnesium oxide/],
     [19, 'marl', /hardly a lime/],
   ] as const)('of %s %% in %s is doubted', (cce, key, message) =>
-    expect(cceDoubt(cce, key)).toMatch(message),
+    expect(cceDoubt(cce, limeMaterialOf(PRINTED, key).cceAbove180)).toMatch(message),
   );
   it.each([
     [180, 'burnt'],
     [20, 'wood_ash'],
     [230, 'magnesium_oxide'],
-  ] as const)('of %s %% in %s is not', (cce, key) => expect(cceDoubt(cce, key)).toBeNull());
+  ] as const)('of %s %% in %s is not', (cce, key) =>
+    expect(cceDoubt(cce, limeMaterialOf(PRINTED, key).cceAbove180)).toBeNull(),
+  );
 });
 
 describe('limes against a planting date', () => {

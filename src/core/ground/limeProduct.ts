@@ -216,8 +216,8 @@ export function limeCost(i: LimeCostInput): {
 }
 
 /** What is odd about a neutralising value, or null (chapter 3, parameters): above 180 % only magnesium oxide reaches, below 20 % it is hardly a lime. */
-export const cceDoubt = (ccePct: number, materialKey: string): string | null =>
-  ccePct > 180 && materialKey !== 'magnesium_oxide'
+export const cceDoubt = (ccePct: number, cceAbove180: boolean): string | null =>
+  ccePct > 180 && !cceAbove180
     ? `CCE = ${ccePct} %: only magnesium oxide neutralises more than 180 %. Check the report.`
     : ccePct < 20
       ? `CCE = ${ccePct} %: below 20 % this is hardly a lime. Check the report.`

@@ -59,7 +59,7 @@ export function seasonCalendar(book: Book, plan: Plan): SeasonCalendar | null {
     ? Math.max(0, days - STANDING_UPTAKE_DAYS)
     : Math.max(0, daysBetween(start, sown));
   let uptake: number[];
-  if (walk.seasonCropId && !(standing && walk.seasonCropId.startsWith('grass')))
+  if (walk.seasonCropId && !(standing && crop.sward))
     uptake = uptakeByClock(clock, walk.seasonCropId);
   else {
     // No season crop, or a sward cut several times: chapter 1's curve by share of the season, from planting or the start of growth.

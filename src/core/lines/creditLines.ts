@@ -291,7 +291,7 @@ export function soilCreditLines(
               rootDepthCm: crop.rootDepthCm,
               layers: ground.nitrateLayers,
               texture,
-              cropKey: crop.key,
+              usableFrac: crop.nitrateUsableFrac,
             }),
           ),
         );

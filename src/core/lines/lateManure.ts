@@ -1,3 +1,4 @@
+import type { Crop } from '../book/crops';
 import type { Book } from '../book/book';
 import { stageDate } from '../nitrogen/stageClock';
 import { analysisOf, firstYearFraction, nitrogenPools, releasedBetween } from '../organics/release';
@@ -79,11 +80,11 @@ export interface LateManure {
 export function lateManure(
   book: Book,
   plan: Plan,
-  cropKey: string,
+  crop: Crop,
   calendar: SeasonCalendar | null,
   runDown: string | null,
 ): LateManure | null {
-  const row = lateReleaseLimitOf(cropKey);
+  const row = lateReleaseLimitOf(crop);
   if (!row || !calendar) return null;
   // The table's own stage where the crop has a clock of its own; else the day on which it should have run down.
   const own =

@@ -128,39 +128,6 @@ function targetOf(
   return rows.reduce((best, r) => (r.row.targetPh > best.row.targetPh ? r : best));
 }
 
-/** Crops that leave as whole plants or as legumes carry bases off under either way of book-keeping (chapter 3, 7.7). */
-const ASH: Record<string, [product: string, wholePlant: boolean]> = {
-  winter_wheat: ['wheat_grain', false],
-  spring_wheat: ['wheat_grain', false],
-  durum_wheat: ['wheat_grain', false],
-  rye: ['wheat_grain', false],
-  triticale: ['wheat_grain', false],
-  winter_barley: ['barley_grain', false],
-  spring_barley_feed: ['barley_grain', false],
-  spring_barley_malting: ['barley_grain', false],
-  oats: ['barley_grain', false],
-  maize_grain: ['maize_grain', false],
-  sorghum_grain: ['maize_grain', false],
-  winter_canola: ['oilseed_rape_grain', false],
-  spring_canola: ['oilseed_rape_grain', false],
-  flax: ['oilseed_rape_grain', false],
-  sunflower: ['oilseed_rape_grain', false],
-  soybean: ['soybean_grain', true],
-  field_pea: ['lupin_pea_bean_grain', true],
-  faba_bean: ['lupin_pea_bean_grain', true],
-  dry_bean: ['lupin_pea_bean_grain', true],
-  lentil: ['lupin_pea_bean_grain', true],
-  chickpea: ['lupin_pea_bean_grain', true],
-  white_lupin: ['lupin_pea_bean_grain', true],
-  maize_silage: ['maize_silage_35dm', true],
-  grass_hay: ['grass_hay', true],
-  grass_clover_ley: ['clover_hay', true],
-  red_clover: ['clover_hay', true],
-  alfalfa: ['alfalfa_hay', true],
-  cereal_greenfeed: ['grass_hay', true],
-  sugar_beet: ['sugar_beet_root_fresh', false],
-  potato: ['potato_tuber_fresh', false],
-};
 /** Acid by leached bases, kg CaCO3/ha a year, by yearly rain (chapter 3, 7.7; low confidence). */
 const leachingAcid = (rainMm: number): number => (rainMm > 800 ? 250 : rainMm >= 500 ? 100 : 0);
 /** Acid of a proton, kg CaCO3 per kg N, and the share of N that the crop takes up as nitrate: a quarter leaches. */
@@ -185,10 +152,10 @@ function acidForecast(
   const nitrogen = cycle
     ? made.caco3KgHaIfAllNitrateLeaches - CYCLE_RELIEF * nKgHa
     : made.caco3KgHa;
-  const ash = plan.season.cropKey ? ASH[plan.season.cropKey] : undefined;
+  const crop = plan.season.cropKey ? cropOf(book, plan.season.cropKey) : null;
   const yieldTHa = plan.season.yieldGoalTHa ?? 0;
-  const ashRow = ash ? ashAlkalinityOf(ash[0]) : null;
-  const product = ash && ashRow && (cycle || ash[1]) ? yieldTHa * ashRow.caco3EquivKgPerT : 0;
+  const ashRow = crop?.ashProduct ? ashAlkalinityOf(crop.ashProduct) : null;
+  const product = ashRow && (cycle || crop?.ashWholePlant) ? yieldTHa * ashRow.caco3EquivKgPerT : 0;
   const rain = climateOf(plan.field.climateId).reduce((sum, m) => sum + m.rainMm, 0);
   const leaching = leachingAcid(rain);
   const total = nitrogen + product + leaching;
@@ -490,7 +457,7 @@ function limeFacts(
   const picked = lime.candidates.find((c) => c.id === lime.chosenId);
   const material = picked ? limeMaterialOf(book, picked.materialKey) : null;
   const passes = (chosen ?? rows[0])?.passes ?? 1;
-  const sulphate = plan.passes.filter((p) => p.productId.startsWith('ammonium_sulphate'));
+  const sulphate = plan.passes.filter((p) => fertiliserOf(book, p.productId).ammoniumSulphate);
   const sulphateN = sulphate.reduce(
     (sum, p) => sum + (p.productKgHa * fertiliserOf(book, p.productId).nTotalPct) / 100,
     0,

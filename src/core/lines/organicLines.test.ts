@@ -1,3 +1,4 @@
+import { cropOf } from '../book/crops';
 import { PRINTED } from '../book/book';
 import { describe, expect, it } from 'vitest';
 import { releaseFraction } from '../organics/release';
@@ -414,8 +415,10 @@ describe('earlier manure', () => {
         organics: [...plan.organics, spread('d', { ...sheep, materialKey: 'straw_cereal' })],
       }),
     ).toBeGreaterThan(late(plan));
-    expect(lateManure(PRINTED, plan, 'sugar_beet', calendar, null)?.limit).toBe(25);
-    expect(lateManure(PRINTED, plan, 'grass_hay', calendar, null)).toBeNull();
+    expect(lateManure(PRINTED, plan, cropOf(PRINTED, 'sugar_beet'), calendar, null)?.limit).toBe(
+      25,
+    );
+    expect(lateManure(PRINTED, plan, cropOf(PRINTED, 'grass_hay'), calendar, null)).toBeNull();
   });
 });
 

@@ -22,7 +22,7 @@ import { compostMaturity, type Maturity } from '../organics/maturity';
 import { WARMTH_FACTOR } from '../organics/schools';
 import { within } from '../quantity/range';
 import { refuse } from '../quantity/refusal';
-import type { Crop } from '../book/crops';
+import { cropOf, type Crop } from '../book/crops';
 import { isLiquid, materialOf, spreadingMethodOf, type Material } from '../book/organicMaterials';
 import { mineralisationOf } from '../book/organicTables';
 import { textureGroup } from '../book/soils';
@@ -134,8 +134,7 @@ export const mixedIn = (app: OrganicApplication): boolean =>
   app.use.kind === 'layer'
     ? app.use.mixed
     : app.coverings.some((c) => isTillage(c.kind)) ||
-      app.methodKey.startsWith('injection') ||
-      app.methodKey === 'solid_band';
+      ['injected', 'covered_band'].includes(spreadingMethodOf(app.methodKey).placed);
 
 /** What the tests on file say of a compost: C:N and pH from its analysis, the rest from its records. */
 export const maturityOf = ({ lab, records, materialPh }: OrganicApplication): Maturity =>
@@ -313,7 +312,8 @@ function assessApplication(
   const winter = overwinterKept(
     textureGroup(field.soilTextureId),
     season.winterDrainageMm,
-    season.stand.winterCover || season.cropKey === 'winter_canola',
+    season.stand.winterCover ||
+      (season.cropKey !== null && cropOf(book, season.cropKey).winterN === 'canola'),
   );
   const kept = winter?.retainedMineralNFrac ?? 0.6;
   // With an inhibitor in cool soil more ammonium waits for spring (4.2).

@@ -41,7 +41,7 @@ export function bySchool(
   if (state === 'delta') {
     const mean =
       matrixLine === 'crop_n_in_spring'
-        ? crop.key === 'winter_canola'
+        ? crop.winterN === 'canola'
           ? TRIAL_CROP_N.canola
           : TRIAL_CROP_N.cereals
         : plan.schools.calNo3KgHa;

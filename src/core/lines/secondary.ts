@@ -89,28 +89,6 @@ const TESTS: Record<string, string> = {
   mo: 'pH first; leaf Mo',
   cl: 'chloride 0-60 cm',
 };
-/** Words of the trigger table's crops, in the keys of the crop library. */
-const WORDS: Record<string, RegExp> = {
-  'high-yield wheat': /wheat/,
-  brassicas: /cabbage|broccoli|cauliflower/,
-  legumes: /bean|pea|lentil|clover|alfalfa|lupin|soybean|chickpea/,
-  'grass for lactating cows': /grass|ley/,
-  vines: /grape/,
-  beet: /beet/,
-  durum: /durum/,
-};
-
-const isDemanding = (cropKey: string, list: string): boolean =>
-  list.split(',').some((word) => {
-    const w = word.trim().toLowerCase();
-    return (WORDS[w] ?? new RegExp(w.replace(/s$/, '').replace(/[^a-z]/g, '.'))).test(cropKey);
-  });
-const BORON_SENSITIVE =
-  /bean|pea|lentil|chickpea|lupin|soybean|wheat|barley|oats|rye|triticale|strawberry/;
-/** Boron of a year from all routes, kg/ha, at most (chapter 3, 13.2). */
-const boronLimit = (cropKey: string): number =>
-  BORON_SENSITIVE.test(cropKey) ? 1 : /alfalfa/.test(cropKey) ? 3 : 2.5;
-
 function groundOf(plan: Plan, ground: GroundAssessment): Ground {
   const cls = (x: 'P' | 'K') => ground.classes[x];
   const { omPct, soilTextureId, cecCmolKg } = plan.field;
@@ -146,7 +124,7 @@ export function secondaryRisks(
   return microTriggers().map((row): SecondaryRisk => {
     const key = row.nutrient;
     const triggers = (TRIGGERS[key]?.(g) ?? []).filter((t): t is string => t !== false);
-    const demanding = isDemanding(crop.key, row.demandingCrops);
+    const demanding = crop.demands.split(';').includes(key);
     const reading = ground.readings.find((r) => r.reading.nutrient === key);
     const testClass: SecondaryRisk['testClass'] = reading
       ? (reading.classified?.cls ?? 'unknown')
@@ -227,13 +205,11 @@ export function secondaryWarnings(book: Book, plan: Plan, crop: Crop): Warning[]
   const facts: SecondaryFacts = {
     cropName: crop.name,
     boronKgHa,
-    boronLimitKgHa: boronLimit(crop.key),
+    boronLimitKgHa: crop.boronLimitKgHa,
     boronInSeedRow: boron.some(({ p }) => p.placementId === 'seed_row'),
-    boronDefault: BORON_SENSITIVE.test(crop.key)
-      ? 'none without soil and leaf proof'
-      : '1-2 kg B/ha',
+    boronDefault: crop.boronSensitive ? 'none without soil and leaf proof' : '1-2 kg B/ha',
     boronLastYearKgHa: plan.ground.boronLastYearKgHa,
-    boronSensitive: BORON_SENSITIVE.test(crop.key),
+    boronSensitive: crop.boronSensitive,
     clay: textureGroup(plan.field.soilTextureId) === 'clay',
     elementalSMonths: elemental.length > 0 ? Math.min(...elemental) : null,
     autumnSulphate: passes.some(

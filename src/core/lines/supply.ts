@@ -94,12 +94,8 @@ export function assessSupply(
           : null,
       stageBbch,
       cropName: crop?.name ?? 'the crop',
-      cereal:
-        crop?.group === 'cereal' &&
-        !crop.key.startsWith('maize') &&
-        crop.key !== 'sorghum_grain' &&
-        crop.key !== 'rice',
-      maize: crop?.key.startsWith('maize') ?? false,
+      cereal: crop?.stageScale === 'small_grain',
+      maize: crop?.stageScale === 'maize',
       mainDressing: delivered.n === largest && delivered.n > 0,
       shareOfPlan: nTotal > 0 ? delivered.n / nTotal : 0,
       beforeSowing: stageBbch === null,

@@ -29,6 +29,7 @@ import {
 } from '../budget/response';
 import { creditSoilNitrate, nitrateAfterWinter } from '../budget/soilNitrate';
 import { lateN, uptakeFraction } from '../budget/uptake';
+import { cropOf } from '../book/crops';
 import { RANGES } from '../quantity/range';
 import { num } from '../quantity/input';
 import { method, type Method } from './method';
@@ -390,7 +391,11 @@ export const budgetMethods: readonly Method[] = [
         }),
       ),
     }),
-    run: creditSoilNitrate,
+    run: ({ cropKey, ...i }, book) =>
+      creditSoilNitrate({
+        ...i,
+        usableFrac: cropKey == null ? null : cropOf(book, cropKey).nitrateUsableFrac,
+      }),
   }),
   method({
     id: 'budget.nitrate_after_winter',

@@ -151,7 +151,7 @@ export const passRules: readonly Rule<PassFacts>[] = [
     message: 'Anhydrous ammonia is toxic and under pressure: eyes and lungs first.',
     action:
       'Trained operators only, upwind, goggles and gloves, at least 20 L of clean water at hand; local law decides.',
-    test: (f) => (f.product.productId.startsWith('anhydrous_ammonia') ? {} : null),
+    test: (f) => (f.product.anhydrousAmmonia ? {} : null),
   }),
   rule({
     id: 'H03',

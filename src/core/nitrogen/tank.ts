@@ -153,7 +153,7 @@ export function foliarLoad(book: Book, i: FoliarInput) {
           min: 0,
           max: 5000,
         }) * liquid(book, i.productId, 'product_id').densityKgL;
-  const limit = i.cropGroup == null ? undefined : foliarLimit(i.productId, i.cropGroup);
+  const limit = i.cropGroup == null ? undefined : foliarLimit(f, i.cropGroup);
   const loadKgHa = (productKgHa * content(f)) / 100;
   const concPctWv = (100 * productKgHa) / water;
   const takenUpKgHa =

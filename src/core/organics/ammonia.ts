@@ -34,8 +34,6 @@ export interface AmmoniaLoss {
   why: Step;
 }
 
-const SURFACE = ['splash_low', 'splash_high', 'sprinkler'];
-const BANDED = ['trailing_hose', 'trailing_shoe'];
 const SPECIES = ['cattle', 'pig', 'poultry', 'digestate'];
 
 const levelOf = (key: string, level: string, field: string): number =>
@@ -49,14 +47,15 @@ const levelOf = (key: string, level: string, field: string): number =>
 
 function coverFactor(method: string, cover: string): number {
   levelOf('m_cover', cover, 'cover');
-  if (cover === 'crop_canopy_20_cm_or_more')
-    return BANDED.includes(method) ? 0.8 : SURFACE.includes(method) ? 1.15 : 1;
-  return SURFACE.includes(method) ? levelOf('m_cover', cover, 'cover') : 1;
+  const { placed } = spreadingMethodOf(method);
+  const splashed = placed === 'splash' || placed === 'sprinkled';
+  if (cover === 'crop_canopy_20_cm_or_more') return placed === 'banded' ? 0.8 : splashed ? 1.15 : 1;
+  return splashed ? levelOf('m_cover', cover, 'cover') : 1;
 }
 
 function phFactor(i: AmmoniaInput): number {
   if (i.saltBound || (i.materialPh != null && i.materialPh < 5.5)) {
-    const onLime = !i.method.startsWith('injection') && (i.soilPh ?? 0) > 7.5;
+    const onLime = spreadingMethodOf(i.method).placed !== 'injected' && (i.soilPh ?? 0) > 7.5;
     return levelOf(
       'm_ph',
       onLime ? 'acid_or_salt_bound_on_soil_ph_over_7_5' : 'acid_or_salt_bound',
@@ -207,13 +206,6 @@ export function ammoniaKeptTable(i: {
   );
 }
 
-const TABLE_PLACEMENT: Record<string, string> = {
-  injection_closed: 'injected_covered',
-  injection_deep: 'injected_covered',
-  injection_open: 'injected_open_slot',
-  trailing_hose: 'banded_hose_or_shoe',
-  trailing_shoe: 'banded_hose_or_shoe',
-};
 /**
  * Loss of a spreading technique by the simple table: the school of plan forms, blind to weather. Tillage covers; rain and irrigation do not.
  *
@@ -227,11 +219,11 @@ export function ammoniaLossByTable(i: {
   const method = spreadingMethodOf(i.method);
   const tilled = inOrder((i.coverings ?? []).filter((c) => isTillage(c.kind)))[0];
   // A covered band is closed by the pass itself.
-  const hours = i.method === 'solid_band' ? 0 : (tilled?.hours ?? null);
+  const hours = method.placed === 'covered_band' ? 0 : (tilled?.hours ?? null);
   const retainedFrac = ammoniaKeptTable({
     group: method.group,
     dmPct: i.dmPct,
-    placement: TABLE_PLACEMENT[i.method] ?? 'surface',
+    placement: method.simpleTable,
     hours,
   });
   return {

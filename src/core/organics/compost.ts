@@ -27,26 +27,10 @@ export function compostRole(i: {
 
 /** Row of the decomposition table under which a material rots; a compost that its tests call immature has one of its own. @example decompositionKind(materialOf('wood_chips')) // 'wood_chips_or_shavings' */
 export const decompositionKind = (
-  m: Pick<Material, 'key' | 'class' | 'pathogenClass'>,
+  m: Pick<Material, 'decompositionKind'>,
   immature = false,
 ): string =>
-  m.key === 'straw_cereal'
-    ? 'cereal_straw'
-    : ['wood_chips', 'horse_bedded_shavings'].includes(m.key)
-      ? 'wood_chips_or_shavings'
-      : m.key === 'compost_leaf'
-        ? 'leaves_or_leaf_compost'
-        : m.key === 'paper_mill_sludge'
-          ? 'paper_sludge'
-          : ['herbage_cut_carry', 'seaweed_fresh'].includes(m.key)
-            ? 'fresh_green_plant'
-            : m.class === 'compost' ||
-                m.pathogenClass === 'treated_compost' ||
-                m.key === 'digestate_fibre'
-              ? immature
-                ? 'immature_compost'
-                : 'mature_compost'
-              : 'fresh_strawy_manure';
+  immature && m.decompositionKind === 'mature_compost' ? 'immature_compost' : m.decompositionKind;
 
 /**
  * N that a carbon-rich material releases or ties up while it rots, kg/t (chapter 2, 9.1): break-even at C:N 20. As a mulch only its contact layer takes N.

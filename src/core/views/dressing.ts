@@ -46,7 +46,7 @@ export function placementTable(
     (m) =>
       m.group === own?.group &&
       m.methodKey !== a.app.methodKey &&
-      !(m.group !== 'liquid' && m.methodKey.includes('pellet')),
+      !(m.group !== 'liquid' && m.placed === 'pellet'),
   );
   const first = a.app.coverings[0];
   const after = first

@@ -1,3 +1,4 @@
+import { countedYield } from '../budget/requirement';
 import type { Book } from '../book/book';
 import { clip, interpolate } from '../quantity/curve';
 import { residueRelease } from '../book/legumes';
@@ -45,7 +46,6 @@ export interface FurrowSection {
 const stageWords = (bbch: string | null): string => (bbch ? `BBCH ${bbch}` : '');
 /** Ploughed-in legume tops and roots of the table are read at this C:N (chapter 1, residue_release): low confidence, timing only. */
 const LEGUME_CN = 12;
-const BEET_YIELD_COUNTED_T_HA = 70;
 const STEP_DAYS = 3;
 
 /** Effective weeks at 17 °C from a day on. */
@@ -78,8 +78,7 @@ export function furrowSection(book: Book, plan: Plan, a: Assessment): FurrowSect
   if (!calendar) return null;
   const { crop } = calendar;
   const goal = plan.season.yieldGoalTHa ?? 0;
-  const demandTotal =
-    crop.uptakeNKgT * (crop.key === 'sugar_beet' ? Math.min(goal, BEET_YIELD_COUNTED_T_HA) : goal);
+  const demandTotal = crop.uptakeNKgT * countedYield(crop, goal);
   const top = calendar.uptake[calendar.days] || 1;
   const pick = (all: readonly number[]) => days.map((d) => all[d] ?? 0);
   const days = Array.from(

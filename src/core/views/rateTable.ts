@@ -66,7 +66,7 @@ export function rateTable(
   )
     ? plan.farm.manureNLimitKgHa
     : null;
-  const grass = ['grass_hay', 'grass_clover_ley'].includes(plan.season.cropKey);
+  const grass = cropOf(book, plan.season.cropKey).grassland;
   const found = rateByBasis({
     needN,
     pan: perT.n,

@@ -54,57 +54,6 @@ interface Scene {
   calendar: SeasonCalendar | null;
   runDown: string | null;
 }
-/** Groups of crops whose leaves a trace of pyridine herbicide cups (chapter 2, 9.4). */
-const HERBICIDE_SENSITIVE = [
-  'processing_tomato',
-  'pepper',
-  'potato',
-  'soybean',
-  'field_pea',
-  'faba_bean',
-  'lentil',
-  'chickpea',
-  'dry_bean',
-  'snap_bean',
-  'lettuce',
-  'sunflower',
-  'carrot',
-  'winter_squash',
-  'cucumber',
-  'cotton',
-  'sugar_beet',
-  'spinach',
-  'red_clover',
-  'alfalfa',
-];
-const SMALL_OR_TRANSPLANTED = [
-  'onion',
-  'carrot',
-  'leek',
-  'celery',
-  'lettuce',
-  'spinach',
-  'white_cabbage',
-  'broccoli',
-  'cauliflower',
-  'processing_tomato',
-  'pepper',
-  'strawberry',
-  'dry_bean',
-  'snap_bean',
-  'sugar_beet',
-];
-const SALT_LIMIT: Record<string, number> = {
-  onion: 1.25,
-  carrot: 1.25,
-  strawberry: 1.25,
-  dry_bean: 1.25,
-  snap_bean: 1.25,
-  sugar_beet: 4,
-  spring_barley_feed: 4,
-  winter_barley: 4,
-};
-const SALT_LIMIT_OTHERS = 2;
 const ANIMAL = ['cattle', 'pig', 'poultry', 'other_livestock', 'digestate'];
 const FORECAST_REACH_D = 7;
 const ASH_GAP_D = 21;
@@ -177,9 +126,9 @@ function labWarnings(a: AssessedApplication): Warning[] {
   );
 }
 
+const injects = (methodKey: string): boolean => spreadingMethodOf(methodKey).placed === 'injected';
 function nearOf(plan: Plan, a: AssessedApplication) {
-  const injected =
-    a.app.methodKey.startsWith('injection') || a.app.coverings.some((c) => c.hours <= 12);
+  const injected = injects(a.app.methodKey) || a.app.coverings.some((c) => c.hours <= 12);
   return plan.field.near.flatMap((n) => {
     const rows = setbacks().filter((r) => r.feature === n.feature);
     const row =
@@ -223,8 +172,6 @@ function metalsInYear(organic: OrganicCredits, a: AssessedApplication) {
   });
 }
 
-const limy = (m: AssessedApplication['material']): boolean =>
-  m.key === 'wood_ash' || m.key.includes('lime_stabilised');
 function applicationWarnings(book: Book, scene: Scene, a: AssessedApplication): Warning[] {
   const { plan, crop, organic, ground, sums, calendar } = scene;
   const { season, field, farm } = plan;
@@ -307,7 +254,7 @@ function applicationWarnings(book: Book, scene: Scene, a: AssessedApplication): 
           : Number(organicsParameter('p_caution_mg_kg').default),
       pScreenAt,
       highClasses: [...high],
-      grass: ['grass_hay', 'grass_clover_ley'].includes(crop.key),
+      grass: crop.grassland,
       kBalanceKgHa: sums.k.surplus,
       school: manureSchools(farm, material).join('; ') || null,
       manureNYearKgHa: organic.assessed
@@ -315,7 +262,7 @@ function applicationWarnings(book: Book, scene: Scene, a: AssessedApplication): 
         .reduce((s, x) => s + x.rateTHa * x.app.areaFrac * x.analysis.totalNKgT, 0),
       manureNLimitKgHa: ANIMAL.includes(material.class) ? farm.manureNLimitKgHa : null,
       daysToPlanting: season.plantingDate ? daysBetween(app.date, season.plantingDate) : null,
-      smallSeeded: SMALL_OR_TRANSPLANTED.includes(crop.key),
+      smallSeeded: crop.smallSeeded,
       daysToHarvest: harvest ? daysBetween(app.date, harvest) : null,
       eatenRaw: season.eatenRaw,
       touchesSoil: season.touchesSoil,
@@ -331,14 +278,14 @@ function applicationWarnings(book: Book, scene: Scene, a: AssessedApplication): 
       metals: metalsInYear(organic, a),
       ashWithAmmonium:
         app.records?.ashOrLimeMixed === true ||
-        (limy(material) &&
+        (material.alkaline &&
           organic.assessed.some(
             (x) =>
               x.app.id !== app.id &&
               x.tanKgHa > 10 &&
               Math.abs(daysBetween(x.app.date, app.date)) < ASH_GAP_D,
           )) ||
-        (limy(material) &&
+        (material.alkaline &&
           plan.passes.some((p) => Math.abs(daysBetween(p.date, app.date)) < ASH_GAP_D)),
       touchesSeed: app.records?.touchesSeed ?? false,
       ponding: app.day?.ponding ?? false,
@@ -365,7 +312,7 @@ function siteWarnings({ plan }: Scene, a: AssessedApplication): Warning[] {
     rain48hMm: day?.rain48hMm ?? null,
     ground: day?.ground ?? null,
     slopePct: plan.field.slopePct,
-    surfaceLiquid: a.app.rateUnit === 'm3_ha' && !a.app.methodKey.startsWith('injection'),
+    surfaceLiquid: a.app.rateUnit === 'm3_ha' && !injects(a.app.methodKey),
     drainsOpen: (day?.drainsOpen ?? false) && spreadingMethodOf(a.app.methodKey).group === 'liquid',
   };
   const reachable =
@@ -400,7 +347,7 @@ function useWarnings(book: Book, scene: Scene, a: AssessedApplication): Warning[
       : 0;
   const share =
     use.kind === 'layer' ? use.layerMm / 10 / (use.layerMm / 10 + use.mixingDepthCm) : 0;
-  const limit = SALT_LIMIT[crop.key] ?? SALT_LIMIT_OTHERS;
+  const limit = crop.saltLimitDsM;
   const salt =
     use.kind === 'layer' && use.mixed && use.ecCompost !== null
       ? {
@@ -434,10 +381,7 @@ function useWarnings(book: Book, scene: Scene, a: AssessedApplication): Warning[
       compost: material.class === 'compost' || material.pathogenClass === 'treated_compost',
       bioassayScore: records?.bioassayScore ?? null,
       herbicideOpen:
-        records?.herbicideAsked !== true &&
-        HERBICIDE_SENSITIVE.includes(crop.key) &&
-        (['cattle', 'other_livestock'].includes(material.class) ||
-          ['compost_green_waste', 'straw_cereal', 'herbage_cut_carry'].includes(material.key)),
+        records?.herbicideAsked !== true && crop.herbicideSensitive && material.herbicideCarryover,
       pKgHa: a.pTotalKgHa,
       pYears:
         ['compost', 'mulch'].includes(material.class) && offtakeP > 0
@@ -505,7 +449,7 @@ function inCropWarnings({ plan, sums }: Scene, a: AssessedApplication): Warning[
       money: loss === null ? null : { loss, worth: used * plan.farm.nPricePerKg },
       scorch:
         (day?.leavesWet === true && a.analysis.dmPct > 5) ||
-        ((a.app.tempC ?? 0) > 25 && a.app.methodKey.startsWith('splash')),
+        ((a.app.tempC ?? 0) > 25 && spreadingMethodOf(a.app.methodKey).placed === 'splash'),
     },
     a.material.name,
   );
@@ -570,7 +514,7 @@ function supplyWarnings(
   { plan, crop, organic, sums, calendar, runDown }: Scene,
 ): Warning[] {
   const late = judge(lateReleaseRules, {
-    late: lateManure(book, plan, crop.key, calendar, runDown),
+    late: lateManure(book, plan, crop, calendar, runDown),
   });
   if (organic.assessed.length === 0) return late;
   const overs = (['p', 'k', 's'] as const).map((x) => ({

@@ -72,7 +72,7 @@ function LoadInputs({
   const book = useBook();
   const material = limeMaterialOf(book, c.materialKey);
   const { analysis } = c;
-  const doubt = analysis ? cceDoubt(analysis.ccePct, c.materialKey) : null;
+  const doubt = analysis ? cceDoubt(analysis.ccePct, material.cceAbove180) : null;
   const own = (part: Partial<NonNullable<typeof analysis>>) => {
     if (analysis) change({ analysis: { ...analysis, ...part } });
   };

@@ -224,7 +224,7 @@ function PreviousCrop() {
               onValue={(v) => set({ legumeCoverPct: v })}
             />
           )}
-          {previous.legumeKey === 'alfalfa' && (
+          {stand[0]?.countedByPlants && (
             <FigureBox
               label="Plants"
               optional
