@@ -5,7 +5,7 @@ import { bookOf } from '../src/core/book/book';
 import { METHODS, run } from '../src/core/methods/registry';
 import { rulesPage } from '../src/core/warnings/allRules';
 import { assess } from '../src/core/assessment/assess';
-import { planFileSchema, readPlanFile } from '../src/core/document/document';
+import { planFileSchema, readPlanFile } from '../src/core/document/seasonFile';
 import { snakeKeys } from '../src/core/quantity/names';
 import { Refusal } from '../src/core/quantity/refusal';
 import { asLines, findStep } from '../src/core/why/step';

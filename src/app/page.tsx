@@ -1,7 +1,7 @@
 import { bookOf } from '@/core/book/book';
 import { dateInWords } from '@/core/quantity/calendar';
 import { soils } from '@/core/book/soils';
-import { furrowSection } from '@/core/views/furrow';
+import { sectionOfPlan } from '@/core/views/figures';
 import { createFieldAction } from '@/server/actions';
 import { farmsAllowed } from '@/server/authorise';
 import { overview } from '@/server/plans';
@@ -17,14 +17,14 @@ export default async function TodayPage() {
   const groups = farms.map(({ farm, fields }): TodayGroup => ({
     id: farm.id,
     name: farm.name,
-    rows: fields.map(({ fieldId, plan, assessment, version, leafDates }) => ({
+    rows: fields.map(({ fieldId, plan, assessment, version }) => ({
       fieldId,
       name: plan.field.name,
       areaHa: plan.field.areaHa,
       season: plan.season.label,
       crop: assessment.cropName,
       stations: assessment.stations,
-      leaf: leafDates[0] ? dateInWords(leafDates[0]) : null,
+      leaf: assessment.leaf.datesOfSeason[0] ? dateInWords(assessment.leaf.datesOfSeason[0]) : null,
       toBring: plan.season.cropKey ? assessment.sums.n.toBring : null,
       after: assessment.sums.n.afterPlan,
       decide:
@@ -34,7 +34,7 @@ export default async function TodayPage() {
       stops: assessment.warnings.filter((w) => w.level === 'stop').length,
       cautions: assessment.warnings.filter((w) => w.level === 'caution').length,
       version: version ? { number: version.number, status: version.status } : null,
-      section: furrowSection(bookOf(plan.farm.library), plan, assessment),
+      section: sectionOfPlan(bookOf(plan.farm.library), plan, assessment),
     })),
   }));
   const own = farms

@@ -1,4 +1,4 @@
-import { asc, desc, eq, inArray } from 'drizzle-orm';
+import { asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { Executor } from './client';
 import {
   claims,
@@ -10,7 +10,7 @@ import {
   libraryChanges,
   machines,
   memberships,
-  nitrateLayers,
+  nitrateProfiles,
   organicApplications,
   people,
   planVersions,
@@ -103,13 +103,13 @@ export async function farmRows(db: Executor, farmId: string) {
           .from(claims)
           .where(inArray(claims.fieldId, fieldIds))
           .orderBy(asc(claims.checkedOn), asc(claims.product)),
-    nitrateLayers: noSeason
+    nitrateProfiles: none
       ? []
       : await db
           .select()
-          .from(nitrateLayers)
-          .where(inArray(nitrateLayers.seasonId, seasonIds))
-          .orderBy(asc(nitrateLayers.position)),
+          .from(nitrateProfiles)
+          .where(inArray(nitrateProfiles.fieldId, fieldIds))
+          .orderBy(asc(nitrateProfiles.date), sql`${nitrateProfiles.layers}::text`),
     previousCrops: noSeason
       ? []
       : await db.select().from(previousCrops).where(inArray(previousCrops.seasonId, seasonIds)),
@@ -172,8 +172,8 @@ export async function insertFarmRows(
     [samplingPlans, rows.samplingPlans],
     [soilSamples, rows.soilSamples],
     [soilResults, rows.soilResults.map(({ id: _, ...r }) => r)],
+    [nitrateProfiles, rows.nitrateProfiles],
     [fieldSeasons, rows.seasons],
-    [nitrateLayers, rows.nitrateLayers],
     [previousCrops, rows.previousCrops],
     [stores, rows.stores],
     [machines, rows.machines],

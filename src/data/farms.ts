@@ -10,7 +10,7 @@ export type Role = (typeof memberships.$inferSelect)['role'];
 
 export const listPeople = (db: Db): Promise<Person[]> =>
   db.select().from(people).orderBy(asc(people.name));
-export const rolesOf = (db: Db, personId: string) =>
+export const rolesOf = (db: Executor, personId: string) =>
   db
     .select({ farmId: memberships.farmId, role: memberships.role })
     .from(memberships)

@@ -1,5 +1,5 @@
 import { and, asc, desc, eq, inArray } from 'drizzle-orm';
-import type { LeafSample } from '../core/lines/leaf';
+import type { LeafSampleFact } from '../core/facts/leafSample';
 import type { Db, Executor } from './client';
 import {
   fields,
@@ -12,11 +12,6 @@ import {
 
 export type SoilSample = typeof soilSamples.$inferSelect;
 export type WaitingRow = typeof waitingRows.$inferSelect;
-export interface StoredLeafSample {
-  fieldId: string;
-  cropKey: string;
-  sample: LeafSample;
-}
 
 export const soilSamplesOf = async (db: Db, farmIds: readonly string[]) =>
   farmIds.length === 0
@@ -33,50 +28,47 @@ export const soilSamplesOf = async (db: Db, farmIds: readonly string[]) =>
 
 export async function addLeafSample(
   db: Executor,
-  { fieldId, cropKey, sample }: StoredLeafSample,
+  fieldId: string,
+  { values, ...head }: LeafSampleFact,
 ): Promise<void> {
-  const { values, ...head } = sample;
-  await db.insert(tissueSamples).values({ ...head, fieldId, cropKey });
+  await db.insert(tissueSamples).values({ ...head, fieldId });
   if (values.length > 0)
-    await db.insert(tissueResults).values(values.map((v) => ({ ...v, sampleId: sample.id })));
+    await db.insert(tissueResults).values(values.map((v) => ({ ...v, sampleId: head.id })));
 }
-export async function leafSamplesOf(db: Executor, fieldId: string): Promise<StoredLeafSample[]> {
-  const heads = await db
-    .select()
-    .from(tissueSamples)
-    .where(eq(tissueSamples.fieldId, fieldId))
-    .orderBy(desc(tissueSamples.date));
-  if (heads.length === 0) return [];
-  const values = await db
-    .select()
-    .from(tissueResults)
-    .where(
-      inArray(
-        tissueResults.sampleId,
-        heads.map((h) => h.id),
-      ),
-    );
-  return heads.map(({ fieldId: field, cropKey, ...head }) => ({
-    fieldId: field,
-    cropKey,
-    sample: {
-      ...head,
-      values: values
-        .filter((v) => v.sampleId === head.id)
-        .map(({ nutrient, reported, unit }) => ({ nutrient, reported, unit })),
-    },
-  }));
-}
-export const leafSampleCounts = async (
-  db: Db,
+/** Leaf samples of some fields, newest first. */
+export async function leafFactsOf(
+  db: Executor,
   fieldIds: readonly string[],
-): Promise<{ fieldId: string; date: string }[]> =>
-  fieldIds.length === 0
-    ? []
-    : db
-        .select({ fieldId: tissueSamples.fieldId, date: tissueSamples.date })
-        .from(tissueSamples)
-        .where(inArray(tissueSamples.fieldId, [...fieldIds]));
+): Promise<ReadonlyMap<string, LeafSampleFact[]>> {
+  const heads =
+    fieldIds.length === 0
+      ? []
+      : await db
+          .select()
+          .from(tissueSamples)
+          .where(inArray(tissueSamples.fieldId, [...fieldIds]))
+          .orderBy(desc(tissueSamples.date), asc(tissueSamples.id));
+  const values =
+    heads.length === 0
+      ? []
+      : await db
+          .select()
+          .from(tissueResults)
+          .where(
+            inArray(
+              tissueResults.sampleId,
+              heads.map((h) => h.id),
+            ),
+          );
+  const found = new Map<string, LeafSampleFact[]>();
+  for (const { fieldId, ...head } of heads) {
+    const own = values
+      .filter((v) => v.sampleId === head.id)
+      .map(({ nutrient, reported, unit }) => ({ nutrient, reported, unit }));
+    found.set(fieldId, [...(found.get(fieldId) ?? []), { ...head, values: own }]);
+  }
+  return found;
+}
 export const removeLeafSample = async (
   db: Executor,
   fieldId: string,

@@ -13,6 +13,8 @@ import {
   uniqueIndex,
 } from 'drizzle-orm/pg-core';
 import type { SamplingPlan } from '../core/ground/samplingPlan';
+import { READ_BECAUSE } from '../core/facts/head';
+import type { NitrateLayer } from '../core/facts/nitrateProfile';
 import type { Plan } from '../core/document/document';
 import type { LibraryTable } from '../core/book/book';
 import type { FarmTerms } from '../core/document/farmTerms';
@@ -23,6 +25,12 @@ import type { SheetDocument } from '../core/views/sheet';
 const day = (name: string) => date(name, { mode: 'string' });
 const num = doublePrecision;
 const version = () => integer('version').notNull().default(1);
+/** History of a fact: how often it changed, who wrote it down and when. Null: from before anybody kept it. */
+const history = () => ({
+  version: version(),
+  author: text('author'),
+  recordedOn: day('recorded_on'),
+});
 
 /** Terms of a farm that have no column of their own. Null: the shown defaults. */
 export type StoredTerms = Omit<
@@ -146,6 +154,7 @@ export const fields = pgTable(
     near: jsonb('near').$type<Plan['field']['near']>(),
     forage: jsonb('forage').$type<Plan['field']['forage']>(),
     position: integer('position').notNull().default(0),
+    version: version(),
   },
   (t) => [index('fields_farm').on(t.farmId)],
 );
@@ -189,7 +198,7 @@ export const soilSamples = pgTable(
     fieldId: text('field_id')
       .notNull()
       .references(() => fields.id, { onDelete: 'cascade' }),
-    date: day('date').notNull(),
+    date: day('date'),
     label: text('label'),
     laboratory: text('laboratory'),
     depthCm: num('depth_cm'),
@@ -210,6 +219,7 @@ export const soilSamples = pgTable(
     samplingPlanId: text('sampling_plan_id').references(() => samplingPlans.id, {
       onDelete: 'set null',
     }),
+    ...history(),
   },
   (t) => [index('soil_samples_field').on(t.fieldId)],
 );
@@ -230,6 +240,22 @@ export const soilResults = pgTable(
   (t) => [index('soil_results_sample').on(t.sampleId)],
 );
 
+/** Nitrate of a field on one day, by layers: typed, or out of a laboratory's file. */
+export const nitrateProfiles = pgTable(
+  'nitrate_profiles',
+  {
+    id: text('id').primaryKey(),
+    fieldId: text('field_id')
+      .notNull()
+      .references(() => fields.id, { onDelete: 'cascade' }),
+    date: day('date'),
+    laboratory: text('laboratory'),
+    layers: jsonb('layers').$type<NitrateLayer[]>().notNull(),
+    ...history(),
+  },
+  (t) => [index('nitrate_profiles_field').on(t.fieldId)],
+);
+
 export const fieldSeasons = pgTable(
   'field_seasons',
   {
@@ -239,7 +265,11 @@ export const fieldSeasons = pgTable(
       .references(() => fields.id, { onDelete: 'cascade' }),
     label: text('label').notNull(),
     startDate: day('start_date').notNull(),
+    /** The facts that this season reads, and why they. */
     soilSampleId: text('soil_sample_id').references(() => soilSamples.id),
+    soilBecause: text('soil_because', { enum: READ_BECAUSE }),
+    nitrateProfileId: text('nitrate_profile_id').references(() => nitrateProfiles.id),
+    nitrateBecause: text('nitrate_because', { enum: READ_BECAUSE }),
     cropKey: text('crop_key'),
     use: text('use'),
     yieldGoalTHa: num('yield_goal_t_ha'),
@@ -260,7 +290,6 @@ export const fieldSeasons = pgTable(
     releaseDays: num('release_days'),
     depositionNKgHa: num('deposition_n_kg_ha'),
     depositionSKgHa: num('deposition_s_kg_ha'),
-    nitrateSampleDate: day('nitrate_sample_date'),
     manureHistory: text('manure_history', { enum: ['unknown', 'none', 'yes'] }).notNull(),
     irrigation: jsonb('irrigation').$type<Plan['irrigation']>(),
     cropN: jsonb('crop_n').$type<Plan['cropN']>(),
@@ -275,21 +304,6 @@ export const fieldSeasons = pgTable(
   (t) => [uniqueIndex('field_seasons_label').on(t.fieldId, t.label)],
 );
 
-export const nitrateLayers = pgTable(
-  'nitrate_layers',
-  {
-    seasonId: text('season_id')
-      .notNull()
-      .references(() => fieldSeasons.id, { onDelete: 'cascade' }),
-    position: integer('position').notNull(),
-    topCm: num('top_cm').notNull(),
-    bottomCm: num('bottom_cm').notNull(),
-    no3nMgKg: num('no3n_mg_kg').notNull(),
-    bulkDensityGCm3: num('bulk_density_g_cm3'),
-    stonesVolFrac: num('stones_vol_frac'),
-  },
-  (t) => [primaryKey({ columns: [t.seasonId, t.position] })],
-);
 export const previousCrops = pgTable('previous_crops', {
   seasonId: text('season_id')
     .primaryKey()
@@ -301,7 +315,8 @@ export const previousCrops = pgTable('previous_crops', {
 export const organicApplications = pgTable(
   'organic_applications',
   {
-    id: text('id').primaryKey(),
+    /** Belongs to its season: two seasons may hold the same id. */
+    id: text('id').notNull(),
     seasonId: text('season_id')
       .notNull()
       .references(() => fieldSeasons.id, { onDelete: 'cascade' }),
@@ -332,12 +347,13 @@ export const organicApplications = pgTable(
     distanceKm: num('distance_km'),
     yieldBonusPct: num('yield_bonus_pct').notNull().default(0),
   },
-  (t) => [index('organic_applications_season').on(t.seasonId)],
+  (t) => [primaryKey({ columns: [t.seasonId, t.id] })],
 );
 export const fertiliserPasses = pgTable(
   'fertiliser_passes',
   {
-    id: text('id').primaryKey(),
+    /** Belongs to its season: two seasons may hold the same id. */
+    id: text('id').notNull(),
     seasonId: text('season_id')
       .notNull()
       .references(() => fieldSeasons.id, { onDelete: 'cascade' }),
@@ -349,7 +365,7 @@ export const fertiliserPasses = pgTable(
     status: text('status', { enum: ['planned', 'done'] }).notNull(),
     pricePerT: num('price_per_t'),
   },
-  (t) => [index('fertiliser_passes_season').on(t.seasonId)],
+  (t) => [primaryKey({ columns: [t.seasonId, t.id] })],
 );
 
 export const tissueSamples = pgTable(
@@ -369,6 +385,7 @@ export const tissueSamples = pgTable(
     sprayElements: jsonb('spray_elements').$type<string[]>().notNull(),
     daysSinceSpray: num('days_since_spray'),
     role: text('role', { enum: ['survey', 'affected', 'unaffected'] }).notNull(),
+    ...history(),
   },
   (t) => [index('tissue_samples_field').on(t.fieldId)],
 );

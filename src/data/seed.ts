@@ -5,16 +5,17 @@ import { layOutSamples } from '../core/ground/samplingLayout';
 import type { SamplingPlan } from '../core/ground/samplingPlan';
 import { SIMULATED_LABORATORY, simulateLaboratory } from '../demo/simulatedLaboratory';
 import { EARLIER_SOIL } from '../demo/earlierSoil';
-import { soilReading } from '../core/document/document';
+import { soilReading } from '../core/facts/soilSample';
 import { DEMO_ADVISOR, DEMO_FARMS } from '../demo/scenario';
 import { trueGround } from '../demo/trueGround';
 import { demoLeaves } from '../demo/quernOrchard';
+import type { Plan } from '../core/document/document';
 import type { Db, Executor } from './client';
 import { fieldById } from './farms';
 import { addLeafSample } from './samples';
 import { addSamplingPlan, addSoilSamples } from './sampling';
 import { farms, fields, machines, memberships, people, stores } from './schema';
-import { createSeason } from './seasons';
+import { createSeason } from './savePlan';
 
 /** Shapes of the made-up fields, as shares of a box: no field is a rectangle. */
 const SHAPES: readonly (readonly [number, number])[][] = [
@@ -182,6 +183,14 @@ const markAt = (o: Outline, x: number, y: number): [number, number] => {
   ];
 };
 
+/** Ids of the demo's facts, the same in every copy: soil sample first, then nitrate. */
+const factIds = (fieldKey: string, plan: Plan) => {
+  const ids = [
+    ...(plan.ground.sampleDate ? [`${fieldKey}-soil-${plan.ground.sampleDate}`] : []),
+    `${fieldKey}-nitrate-${plan.season.label.replace('/', '-')}`,
+  ];
+  return () => ids.shift() ?? '';
+};
 async function demoFarms(tx: Executor): Promise<void> {
   await tx.insert(people).values({ id: DEMO_ADVISOR.key, name: DEMO_ADVISOR.name });
   let place = 0;
@@ -241,13 +250,11 @@ async function demoFarms(tx: Executor): Promise<void> {
         certification,
       });
       for (const plan of d.seasons)
-        await createSeason(
-          tx,
-          `${d.key}-${plan.season.label.replace('/', '-')}`,
-          d.key,
-          plan,
-          () => `${d.key}-soil-${plan.ground.sampleDate}`,
-        );
+        await createSeason(tx, `${d.key}-${plan.season.label.replace('/', '-')}`, d.key, plan, {
+          author: null,
+          today: plan.asOf,
+          newId: factIds(d.key, plan),
+        });
     }
   }
   await demoSurvey(tx);
@@ -274,7 +281,13 @@ async function demoFarms(tx: Executor): Promise<void> {
       async () => {},
     );
   for (const l of demoLeaves)
-    await addLeafSample(tx, { fieldId: l.fieldKey, cropKey: l.cropKey, sample: l.sample });
+    await addLeafSample(tx, l.fieldKey, {
+      ...l.sample,
+      cropKey: l.cropKey,
+      version: 1,
+      author: null,
+      recordedOn: l.sample.date,
+    });
 }
 
 /** The user's own start: one person, one farm without fields. */

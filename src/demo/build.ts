@@ -1,13 +1,9 @@
 import { blankPlan } from '../core/document/blank';
 import type { ManureLab, PlannedMachine } from '../core/document/organicDocument';
 import { PLAIN_DRESSING } from '../core/document/organicDefaults';
-import type {
-  FertiliserPass,
-  OrganicApplication,
-  Plan,
-  PreviousLegume,
-  SoilReading,
-} from '../core/document/document';
+import type { FertiliserPass, OrganicApplication, Plan } from '../core/document/document';
+import type { PreviousLegume } from '../core/document/previousDocument';
+import type { SoilReading } from '../core/facts/soilSample';
 
 // The made-up Vale of Senn (52° N, maritime, 720 mm rain). People, farms and figures are invented.
 const DEMO_TODAY = '2027-02-26';
@@ -47,7 +43,7 @@ export interface DemoMachine {
   calibrations: NonNullable<PlannedMachine['calibration']>[];
 }
 
-export const reading = (
+export const tested = (
   nutrient: SoilReading['nutrient'],
   extractant: string,
   value: number,
@@ -55,9 +51,9 @@ export const reading = (
 ): SoilReading => ({ nutrient, extractant, value, unit, belowDetection: false });
 /** Olsen P, ammonium-acetate K and Mg: what the Senn laboratory reports. */
 export const pkMg = (p: number, k: number, mg: number): SoilReading[] => [
-  reading('p', 'olsen', p),
-  reading('k', 'ammonium_acetate', k),
-  reading('mg', 'ammonium_acetate', mg),
+  tested('p', 'olsen', p),
+  tested('k', 'ammonium_acetate', k),
+  tested('mg', 'ammonium_acetate', mg),
 ];
 export const layers = (upper: number, lower: number): Plan['ground']['nitrateLayers'] => [
   { topCm: 0, bottomCm: 30, no3nMgKg: upper, bulkDensityGCm3: 1.35, stonesVolFrac: null },
@@ -119,6 +115,15 @@ export const legume = (
   ...o,
 });
 
+/** The plan, saying that it reads the facts that it holds. */
+export const reading = (plan: Plan): Plan => ({
+  ...plan,
+  reads: {
+    soil: plan.ground.sampleDate ? { id: 'soil-1', because: 'entered' } : null,
+    nitrate: plan.ground.nitrateLayers.length > 0 ? { id: 'nitrate-1', because: 'entered' } : null,
+  },
+});
+
 type Part = { [K in 'season' | 'ground']?: Partial<Plan[K]> } & Partial<
   Omit<Plan, 'season' | 'ground' | 'field' | 'farm'>
 >;
@@ -131,10 +136,10 @@ export function season(
   part: Part,
 ): Plan {
   const blank = blankPlan({ asOf: DEMO_TODAY, farm, field, label, startDate });
-  return {
+  return reading({
     ...blank,
     ...part,
     season: { ...blank.season, ...part.season },
     ground: { ...blank.ground, ...part.ground },
-  };
+  });
 }

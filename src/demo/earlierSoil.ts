@@ -1,5 +1,5 @@
-import type { SoilReading } from '../core/document/document';
-import { pkMg, reading } from './build';
+import type { SoilReading } from '../core/facts/soilSample';
+import { pkMg, tested } from './build';
 
 export interface EarlierSoil {
   fieldKey: string;
@@ -49,7 +49,7 @@ export const EARLIER_SOIL: readonly EarlierSoil[] = [
     'kiln-field',
     '2021-10-28',
     6.9,
-    [reading('p', 'mehlich_3_icp', 34), ...pkMg(0, 182, 72).slice(1)],
+    [tested('p', 'mehlich_3_icp', 34), ...pkMg(0, 182, 72).slice(1)],
     { laboratory: 'Vale testing house' },
   ),
 ];

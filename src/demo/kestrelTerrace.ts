@@ -1,7 +1,7 @@
 import { blankLime } from '../core/lines/lime';
 import type { Plan } from '../core/document/document';
 import { layers, pass, pkMg, season, spread, type DemoFarm, type DemoField } from './build';
-import { PLAIN_FIELD } from '../core/document/document';
+import { PLAIN_FIELD } from '../core/document/defaults';
 import { DEFAULT_TERMS } from '../core/document/farmTerms';
 
 const farm: Plan['farm'] = {

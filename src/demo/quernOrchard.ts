@@ -1,8 +1,8 @@
-import type { LeafSample } from '../core/lines/leaf';
+import type { LeafSample } from '../core/facts/leafSample';
 import { BLANK_RECORDS } from '../core/document/organicDefaults';
 import type { Plan } from '../core/document/document';
-import { pkMg, reading, season, spread, type DemoFarm, type DemoField } from './build';
-import { PLAIN_FIELD } from '../core/document/document';
+import { pkMg, tested, season, spread, type DemoFarm, type DemoField } from './build';
+import { PLAIN_FIELD } from '../core/document/defaults';
 import { DEFAULT_TERMS } from '../core/document/farmTerms';
 
 const farm: Plan['farm'] = {
@@ -137,7 +137,7 @@ const fields: DemoField[] = [
           nCores: 20,
           moisture: 'moist',
           phWater: 6.4,
-          readings: [...pkMg(18, 175, 102), reading('b', 'hot_water', 0.6)],
+          readings: [...pkMg(18, 175, 102), tested('b', 'hot_water', 0.6)],
         },
         previous: grass,
         manureHistory: 'yes',

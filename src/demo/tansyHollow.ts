@@ -3,13 +3,13 @@ import {
   legume,
   pass,
   pkMg,
-  reading,
+  tested,
   season,
   spread,
   type DemoFarm,
   type DemoField,
 } from './build';
-import { PLAIN_FIELD } from '../core/document/document';
+import { PLAIN_FIELD } from '../core/document/defaults';
 import { DEFAULT_TERMS } from '../core/document/farmTerms';
 import { BLANK_LAB } from '../core/document/organicDefaults';
 import type { Plan } from '../core/document/document';
@@ -151,7 +151,7 @@ const fields: DemoField[] = [
           nCores: 18,
           moisture: 'moist',
           phWater: 5.1,
-          readings: [...pkMg(18, 164, 58), reading('b', 'hot_water', 0.4)],
+          readings: [...pkMg(18, 164, 58), tested('b', 'hot_water', 0.4)],
           nitrateSampleDate: '2027-02-12',
           nitrateLayers: layers(6, 4.5),
         },

@@ -1,12 +1,12 @@
 import { BLANK_LAB } from '../core/document/organicDefaults';
 import type { Plan } from '../core/document/document';
-import { layers, legume, pass, pkMg, spread } from './build';
+import { layers, legume, pass, pkMg, reading, spread } from './build';
 import { tansyHollow } from './tansyHollow';
 
 /** The plan that docs/worked-example.md works by hand: Terrace Short, sugar beet, 65 t/ha. */
 export function terraceShortWorked(): Plan {
   const blank = tansyHollow.fields.find((f) => f.key === 'terrace-short')?.seasons[0] as Plan;
-  return {
+  return reading({
     ...blank,
     season: {
       ...blank.season,
@@ -71,5 +71,5 @@ export function terraceShortWorked(): Plan {
       pass('worked-1', '2027-03-25', 'can_27', 140, 'broadcast_incorporated'),
       pass('worked-2', '2027-05-10', 'can_27', 260, 'broadcast_surface'),
     ],
-  };
+  });
 }

@@ -33,14 +33,9 @@ export async function actAsAction(personId: string) {
   await actAs(personId);
   revalidatePath('/', 'layout');
 }
-export async function savePlanAction(
-  seasonId: string,
-  expected: number,
-  base: unknown,
-  mine: unknown,
-) {
+export async function savePlanAction(seasonId: string, base: unknown, mine: unknown) {
   const { db, actor } = await session();
-  return answer(() => saveEdit(db, actor, seasonId, expected, base, mine));
+  return answer(() => saveEdit(db, actor, seasonId, base, mine));
 }
 export async function importPlanAction(seasonId: string, file: string) {
   const { db, actor } = await session();

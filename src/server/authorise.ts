@@ -1,5 +1,5 @@
 import { rolesOf, type Role } from '@/data/farms';
-import type { Db } from '@/data/client';
+import type { Db, Executor } from '@/data/client';
 
 export interface Actor {
   id: string;
@@ -23,7 +23,7 @@ export class NotAllowed extends Error {
 
 /** The one door: every read and write of a farm passes through here. Returns the role; throws when the person may not. */
 export async function authorise(
-  db: Db,
+  db: Executor,
   actor: Actor,
   action: Action,
   farmId: string,

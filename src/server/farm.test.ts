@@ -13,7 +13,6 @@ import {
   saveStore,
 } from './farm';
 import { importLibrary, libraryCsv, libraryOfFarm, overrideRow, resetRow } from './library';
-import { leavesOf } from './leaves';
 import { deskOf, overview } from './plans';
 
 const INES = { id: 'ines-calloway', name: 'Ines Calloway' };
@@ -265,9 +264,10 @@ describe('the library of a farm', () => {
   });
   it('a leaf is read against the farm’s own limits', async () => {
     const read = async () =>
-      (await leavesOf(db, INES, 'pear-wall', 'pear')).samples[0]?.assessment.results.find(
-        (r) => r.nutrient === 'Ca',
-      );
+      (await overview(db, INES))
+        .flatMap((f) => f.fields)
+        .find((f) => f.fieldId === 'pear-wall')
+        ?.assessment.leaf.leaves[0]?.assessment.results.find((r) => r.nutrient === 'Ca');
     const now = await read();
     const key =
       (await libraryOfFarm(db, INES, 'quern-orchard', 'ranges')).find(

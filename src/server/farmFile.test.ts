@@ -1,5 +1,5 @@
+import fs from 'node:fs';
 import { describe, expect, it, beforeAll, afterAll } from 'vitest';
-import { DEFAULT_TERMS } from '@/core/document/farmTerms';
 import { Refusal } from '@/core/quantity/refusal';
 import type { Db } from '@/data/client';
 import { demoDatabase } from '@/data/testDatabase';
@@ -51,31 +51,28 @@ describe('a farm as a file', () => {
     expect(text).not.toMatch(/low-fleet"|kestrel|quern/);
     expect(text).toContain('"proposedBy": "Ines Calloway"');
   });
-  it('of version 1 is read: what it could not say takes the shown default', async () => {
-    const old = JSON.parse((await exportFarm(db, INES, 'tansy-hollow')).text);
-    old.version = 1;
-    for (const o of old.rows.organicApplications)
-      for (const k of ['acidified', 'materialPh', 'areaFrac']) delete o[k];
-    for (const s of old.rows.seasons) if (s.stand) delete s.stand.winterCover;
-    old.farm.terms = { ...DEFAULT_TERMS, pPricePerKg: 3.1 };
-    for (const k of [
-      'library',
-      'manureNSchool',
-      'ammoniaSchool',
-      'manurePkSchool',
-      'soilWarmth',
-      'residualTailFrac',
-    ])
-      delete old.farm.terms[k];
-    const copy = await importFarm(db, INES, JSON.stringify(old), 'Tansy of old');
-    const all = await overview(db, INES);
-    const sums = (id: string) =>
-      all.find((f) => f.farm.id === id)?.fields.map((f) => f.assessment.sums);
-    expect(sums(copy)).toEqual(sums('tansy-hollow'));
-    expect(JSON.parse((await exportFarm(db, INES, copy)).text).farm.terms).toMatchObject({
-      pPricePerKg: 3.1,
-      ammoniaSchool: 'curve',
-      soilWarmth: 'temperate',
+  it.each([1, 2])(
+    'of version %i, as it was written then, is read and gives the same figures',
+    async (version) => {
+      const text = fs.readFileSync(
+        new URL(`./farmFileVersions/${version}.farm.json`, import.meta.url),
+        'utf8',
+      );
+      const copy = await importFarm(db, INES, text, `Kestrel of version ${version}`);
+      const all = await overview(db, INES);
+      const sums = (id: string) =>
+        all.find((f) => f.farm.id === id)?.fields.map((f) => f.assessment.sums);
+      expect(sums(copy)).toEqual(sums('kestrel-terrace'));
+    },
+  );
+  it('of an older version is checked as what it says it is', async () => {
+    const old = JSON.parse(
+      fs.readFileSync(new URL('./farmFileVersions/2.farm.json', import.meta.url), 'utf8'),
+    );
+    old.rows.fields[0].version = 1;
+    expect(await refused(importFarm(db, INES, JSON.stringify(old), 'Too new'))).toMatchObject({
+      code: 'unknown_field',
+      field: 'rows.fields[0].version',
     });
   });
   it('is for those who may see the farm', async () => {
@@ -95,7 +92,7 @@ describe('a farm as a file', () => {
     });
     expect(
       await broken((f) => {
-        f.version = 3;
+        f.version = 4;
       }),
     ).toMatchObject({ code: 'newer_version' });
     expect(

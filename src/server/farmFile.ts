@@ -3,13 +3,16 @@ import { createSelectSchema } from 'drizzle-zod';
 import { z } from 'zod';
 import { checkOutline } from '@/core/ground/outline';
 import { samplingPlanSchema } from '@/core/ground/samplingPlan';
-import { PLAIN_STAND, planSchema, soilReading } from '@/core/document/document';
-import { DEFAULT_TERMS, farmTerms } from '@/core/document/farmTerms';
-import { BLANK_RECORDS, currentLab, PLAIN_DRESSING } from '@/core/document/organicDefaults';
+import { planSchema } from '@/core/document/document';
+import { soilReading } from '@/core/facts/soilSample';
+import { farmTerms } from '@/core/document/farmTerms';
 import { manureLab, organicApplication, plannedMachine } from '@/core/document/organicDocument';
 import { sheetSchema } from '@/core/views/sheetSchema';
 import { refusalOf } from '@/core/quantity/input';
 import { Refusal, refuse } from '@/core/quantity/refusal';
+import { nitrateLayers } from '@/core/facts/nitrateProfile';
+import { broughtUp } from '@/core/document/versions/chain';
+import type { Raw } from '@/core/document/versions/step';
 import { libraryChange } from '@/core/book/libraryChange';
 import { checkChange } from '@/core/book/libraryColumns';
 import { materialOf } from '@/core/book/organicMaterials';
@@ -20,10 +23,14 @@ import { farmsById, record, rolesOf } from '@/data/farms';
 import { loadPlansOf } from '@/data/seasons';
 import * as t from '@/data/schema';
 import { authorise, type Actor } from './authorise';
+import { farmStep0001 } from './farmFileVersions/0001-0002';
+import { farmStep0002 } from './farmFileVersions/0002-0003';
+import schema1 from './farmFileVersions/1.schema.json';
+import schema2 from './farmFileVersions/2.schema.json';
 import { newId, today } from './clock';
 
 const FARM_FORMAT = 'patient-furrow-farm';
-const FARM_VERSION = 2;
+const FARM_VERSION = 3;
 const MAX_BYTES = 20 * 1024 * 1024;
 
 /** Ids of the database mean nothing outside it: in the file each row has a short reference by its place, the same whenever the farm is the same. */
@@ -32,8 +39,15 @@ const REFERENCES: Record<string, { id: string; refers: Record<string, string> }>
   samplingPlans: { id: 'id', refers: { fieldId: 'fields' } },
   soilSamples: { id: 'id', refers: { fieldId: 'fields', samplingPlanId: 'samplingPlans' } },
   soilResults: { id: '', refers: { sampleId: 'soilSamples' } },
-  seasons: { id: 'id', refers: { fieldId: 'fields', soilSampleId: 'soilSamples' } },
-  nitrateLayers: { id: '', refers: { seasonId: 'seasons' } },
+  nitrateProfiles: { id: 'id', refers: { fieldId: 'fields' } },
+  seasons: {
+    id: 'id',
+    refers: {
+      fieldId: 'fields',
+      soilSampleId: 'soilSamples',
+      nitrateProfileId: 'nitrateProfiles',
+    },
+  },
   previousCrops: { id: '', refers: { seasonId: 'seasons' } },
   stores: { id: 'id', refers: {} },
   machines: { id: 'id', refers: {} },
@@ -92,7 +106,9 @@ const rows = z.strictObject({
       stand: planSchema.shape.season.shape.stand.nullable(),
     }).strict(),
   ),
-  nitrateLayers: z.array(createSelectSchema(t.nitrateLayers).strict()),
+  nitrateProfiles: z.array(
+    createSelectSchema(t.nitrateProfiles, { layers: nitrateLayers }).strict(),
+  ),
   previousCrops: z.array(
     createSelectSchema(t.previousCrops, { detail: planSchema.shape.previous.unwrap() }).strict(),
   ),
@@ -157,54 +173,17 @@ const fileSchema = z.strictObject({
   rows,
 });
 
-const objectsOf = (list: unknown): Row[] =>
-  Array.isArray(list)
-    ? list.map((x: unknown) => (x !== null && typeof x === 'object' ? { ...x } : {}))
-    : [];
-/** A farm file of version 1 knew no schools of manure and dressings of the whole field only: what it could not say takes the shown default. */
-function upgraded(json: object): unknown {
-  const file = json as {
-    version?: unknown;
-    farm?: { terms?: object | null };
-    rows?: Record<string, unknown>;
-  };
-  if (file.version !== 1 || !file.farm || !file.rows) return json;
-  const { acidified, materialPh, areaFrac } = PLAIN_DRESSING;
-  return {
-    ...file,
-    version: FARM_VERSION,
-    farm: {
-      ...file.farm,
-      terms: file.farm.terms ? { ...NEW_TERMS, ...file.farm.terms } : (file.farm.terms ?? null),
-    },
-    rows: {
-      ...file.rows,
-      organicApplications: objectsOf(file.rows.organicApplications).map((o) => ({
-        acidified,
-        materialPh,
-        areaFrac,
-        ...o,
-        lab: o.lab ? currentLab(o.lab) : null,
-        records: o.records ? { ...BLANK_RECORDS, ...o.records } : null,
-      })),
-      stores: objectsOf(file.rows.stores).map((s) => ({
-        ...s,
-        labs: objectsOf(s.labs).map((l) => currentLab(l)),
-      })),
-      seasons: objectsOf(file.rows.seasons).map((s) => ({
-        ...s,
-        stand: s.stand ? { ...PLAIN_STAND, ...s.stand } : null,
-      })),
-    },
-  };
+const FROZEN: Record<number, unknown> = { 1: schema1, 2: schema2 };
+/** An older file is checked as what it says it is, then taken up step by step. */
+function current(json: Raw): unknown {
+  const frozen = typeof json.version === 'number' ? FROZEN[json.version] : undefined;
+  if (frozen === undefined) return json;
+  const asWritten = z
+    .fromJSONSchema(frozen as Parameters<typeof z.fromJSONSchema>[0])
+    .safeParse(json);
+  if (!asWritten.success) throw new Refusal(refusalOf(asWritten.error, json));
+  return broughtUp(json, FARM_VERSION, [farmStep0001, farmStep0002]);
 }
-const NEW_TERMS = {
-  manureNSchool: DEFAULT_TERMS.manureNSchool,
-  ammoniaSchool: DEFAULT_TERMS.ammoniaSchool,
-  manurePkSchool: DEFAULT_TERMS.manurePkSchool,
-  soilWarmth: DEFAULT_TERMS.soilWarmth,
-  residualTailFrac: DEFAULT_TERMS.residualTailFrac,
-};
 
 const refOf = (table: string, k: number): string => `${table}-${String(k + 1).padStart(5, '0')}`;
 /** The whole farm as JSON: everything its people own, to read, to keep or to bring into another copy of this program. */
@@ -355,7 +334,7 @@ export async function importFarm(
       `This farm was written by a newer version (${head.version}); this program reads up to version ${FARM_VERSION}.`,
       { value: head.version, allowed: `1 to ${FARM_VERSION}` },
     );
-  const raw = upgraded(head);
+  const raw = current(head as Raw);
   const parsed = fileSchema.safeParse(raw);
   if (!parsed.success) throw new Refusal(refusalOf(parsed.error, raw));
   const file = parsed.data;

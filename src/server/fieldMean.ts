@@ -39,10 +39,13 @@ function meanOf(
         areas.has(pointOfBag(s.sample.label).toLowerCase()) &&
         (s.sample.depthCm ?? 20) <= TOPSOIL_CM,
     ),
-    ({ sample: s }) => ({ label: `${s.label?.toLowerCase()}|${s.depthFromCm}`, date: s.date }),
+    ({ sample: s }) => ({
+      label: `${s.label?.toLowerCase()}|${s.depthFromCm}`,
+      date: s.date ?? '',
+    }),
   );
   const newest = own.reduce<string | null>(
-    (d, s) => (d === null || s.sample.date > d ? s.sample.date : d),
+    (d, s) => (s.sample.date !== null && (d === null || s.sample.date > d) ? s.sample.date : d),
     null,
   );
   const first = own[0]?.sample;
@@ -152,13 +155,19 @@ function meanOf(
 
 /** Lets the newest season of each field plan with what has come in, when it is newer than what it has: a composite, or the mean of points. */
 export async function planWithNewest(tx: Executor, came: readonly NewSoilSample[]): Promise<void> {
-  const newest = new Map<string, { id: string; date: string }>();
-  const offer = (fieldId: string, id: string, date: string) => {
+  const newest = new Map<string, { id: string; date: string; because: 'newest' | 'mean' }>();
+  const offer = (
+    fieldId: string,
+    id: string,
+    date: string | null | undefined,
+    because: 'newest' | 'mean',
+  ) => {
     const now = newest.get(fieldId);
-    if (!now || date >= now.date) newest.set(fieldId, { id, date });
+    if (date && (!now || date >= now.date)) newest.set(fieldId, { id, date, because });
   };
   for (const s of came)
-    if (s.kind === 'composite' && (s.depthFromCm ?? 0) === 0) offer(s.fieldId, s.id, s.date);
+    if (s.kind === 'composite' && (s.depthFromCm ?? 0) === 0)
+      offer(s.fieldId, s.id, s.date, 'newest');
   for (const planId of new Set(
     came.flatMap((s) => (s.kind === 'point' && s.samplingPlanId ? [s.samplingPlanId] : [])),
   )) {
@@ -174,16 +183,19 @@ export async function planWithNewest(tx: Executor, came: readonly NewSoilSample[
     const earlier = all.find(
       (s) =>
         s.sample.kind === 'mean' &&
+        s.sample.date !== null &&
+        mean.sample.date != null &&
         Math.abs(daysBetween(s.sample.date, mean.sample.date)) <= SURVEY_DAYS,
     );
     const id = earlier?.sample.id ?? mean.sample.id;
     await replaceMean(tx, id, mean);
-    offer(plan.fieldId, id, mean.sample.date);
+    offer(plan.fieldId, id, mean.sample.date, 'mean');
   }
   for (const [fieldId, sample] of newest) {
     const season = await newestSeasonOf(tx, fieldId);
     if (!season) continue;
     const current = await currentSampleDate(tx, season.soilSampleId);
-    if (current === null || current <= sample.date) await planWithSample(tx, season.id, sample.id);
+    if (current === null || current <= sample.date)
+      await planWithSample(tx, season.id, sample.id, sample.because);
   }
 }

@@ -11,7 +11,7 @@ import {
 } from '@/core/ground/labReport';
 import { refuse } from '@/core/quantity/refusal';
 import { z } from 'zod';
-import { soilReading } from '@/core/document/document';
+import { soilReading } from '@/core/facts/soilSample';
 import { refusalOf } from '@/core/quantity/input';
 import { Refusal } from '@/core/quantity/refusal';
 import type { Db } from '@/data/client';
@@ -134,7 +134,7 @@ async function context(db: Db, farmId: string): Promise<{ own: Field[]; read: Re
         stored.map((s) =>
           sampleKey({
             fieldName: s.field.name,
-            date: s.sample.date,
+            date: s.sample.date ?? '',
             label: s.sample.label,
             depthFromCm: s.sample.depthFromCm,
           }),

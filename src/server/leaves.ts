@@ -1,64 +1,32 @@
-import {
-  assessLeaf,
-  leafSampleSchema,
-  type LeafAssessment,
-  type LeafSample,
-} from '@/core/lines/leaf';
-import { cropOf, crosswalkOf } from '@/core/book/crops';
+import { readLeaf, type LeafAssessment } from '@/core/lines/leaf';
+import { leafSampleSchema, type LeafSample, type LeafSampleFact } from '@/core/facts/leafSample';
+import { crosswalkOf } from '@/core/book/crops';
 import { bookOf, type Book, type LibraryChange } from '@/core/book/book';
-import { leafStandards, ownRanges, tissueNutrients } from '@/core/book/leafStandards';
+import { leafStandards } from '@/core/book/leafStandards';
+import { tissueNutrients } from '@/core/book/tissueNutrients';
 import { standardsFor } from '@/core/tissue/standard';
 import { refusalOf } from '@/core/quantity/input';
 import { Refusal, refuse } from '@/core/quantity/refusal';
 import type { Db } from '@/data/client';
-import { fieldById, libraryOf, record, type Field } from '@/data/farms';
-import { addLeafSample, leafSamplesOf, removeLeafSample } from '@/data/samples';
+import { fieldById, libraryOf, record } from '@/data/farms';
+import { addLeafSample, removeLeafSample } from '@/data/samples';
 import { authorise, type Actor } from './authorise';
 import { today } from './clock';
 import { readCsv } from './csvFile';
 
-const contextOf = (book: Book, field: Field, cropKey: string) => {
-  const crop = cropOf(book, cropKey);
-  return {
-    cropKey,
-    areaHa: field.areaHa,
-    perennial: crop.nBaseKgHa > 0,
-    legume: crop.nFixing === 'grain_legume' || crop.nFixing === 'forage_legume',
-    herbage: crop.group.startsWith('forage'),
-  };
-};
-/** The farm's book, and the ranges with its own limits laid over them. */
-const ownBook = async (db: Db, farmId: string) => {
-  const library = (await libraryOf(db, [farmId])).map(({ farmId: _, ...c }): LibraryChange => c);
-  const book = bookOf(library);
-  return { book, standards: ownRanges(await leafStandards(), book) };
-};
-export interface ReadLeaf {
-  sample: LeafSample;
-  cropKey: string;
-  assessment: LeafAssessment;
-}
+const bookOfFarm = async (db: Db, farmId: string): Promise<Book> =>
+  bookOf((await libraryOf(db, [farmId])).map(({ farmId: _, ...c }): LibraryChange => c));
 
-/** Leaf samples of a field, newest first, each read against its own crop, part and stage; and what may be sampled for the crop of now. */
-export async function leavesOf(
+/** What may be sampled of the crop of now, and the nutrients that a report may name. */
+export async function leafChoicesOf(
   db: Db,
-  actor: Actor,
-  fieldId: string,
+  farmId: string,
   cropKey: string | null,
-): Promise<{ samples: ReadLeaf[]; choices: ReturnType<typeof standardsFor>; nutrients: string[] }> {
-  const field = await fieldById(db, fieldId);
-  if (!field) refuse('unknown_id', 'field', 'This field does not exist.');
-  await authorise(db, actor, 'read', field.farmId);
-  const { standards, book } = await ownBook(db, field.farmId);
-  const stored = await leafSamplesOf(db, fieldId);
+): Promise<{ choices: ReturnType<typeof standardsFor>; nutrients: string[] }> {
+  const book = await bookOfFarm(db, farmId);
   const tissueCrop = cropKey ? crosswalkOf(book, cropKey).tissueCrop : null;
   return {
-    samples: stored.map((s) => ({
-      sample: s.sample,
-      cropKey: s.cropKey,
-      assessment: assessLeaf(book, standards, s.sample, contextOf(book, field, s.cropKey)),
-    })),
-    choices: tissueCrop ? standardsFor(standards.ranges, tissueCrop) : [],
+    choices: tissueCrop ? standardsFor(leafStandards(book).ranges, tissueCrop) : [],
     nutrients: tissueNutrients(),
   };
 }
@@ -83,19 +51,25 @@ export async function addLeaf(
     });
   if (parsed.data.values.length === 0)
     refuse('missing', 'values', 'Give at least one nutrient value.');
-  const { standards, book } = await ownBook(db, field.farmId);
-  const assessment = assessLeaf(book, standards, parsed.data, contextOf(book, field, cropKey));
+  const leaf: LeafSampleFact = {
+    ...parsed.data,
+    cropKey,
+    version: 1,
+    author: actor.name,
+    recordedOn: today(),
+  };
+  const assessment = readLeaf(await bookOfFarm(db, field.farmId), field.areaHa, leaf);
   if (assessment.refused) return assessment;
   const bad = assessment.results.find((r) => r.refused !== null);
   if (bad?.refused) refuse('inconsistent', bad.nutrient, bad.refused, { value: bad.reported });
   await db.transaction(async (tx) => {
-    await addLeafSample(tx, { fieldId, cropKey, sample: parsed.data });
+    await addLeafSample(tx, fieldId, leaf);
     await record(tx, {
       personId: actor.id,
       farmId: field.farmId,
       action: 'add_leaf',
       subject: `field ${fieldId}`,
-      detail: { id: parsed.data.id },
+      detail: { id: leaf.id },
     });
   });
   return assessment;

@@ -7,7 +7,7 @@ import { soils } from '@/core/book/soils';
 import type { Db } from '@/data/client';
 import type { Plan } from '@/core/document/document';
 import { addField, farmById, fieldNamed, libraryOf, record, termsOf } from '@/data/farms';
-import { createSeason } from '@/data/seasons';
+import { createSeason } from '@/data/savePlan';
 import { authorise, type Actor } from './authorise';
 import { newId, today } from './clock';
 
@@ -76,7 +76,7 @@ export async function createField(db: Db, actor: Actor, raw: unknown): Promise<s
         field: { ...field, latitudeDeg: farm.latitudeDeg, climateId: farm.climateId },
         ...season,
       }),
-      newId,
+      { author: actor.name, today: today(), newId },
     );
     await record(tx, { personId: actor.id, farmId, action: 'add_field', subject: name });
   });

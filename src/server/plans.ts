@@ -1,21 +1,19 @@
+import { deepEqual } from 'fast-equals';
 import { bookOf } from '@/core/book/book';
 import { assess, type Assessment } from '@/core/assessment/assess';
-import { planSchema, readPlanFile, type Plan } from '@/core/document/document';
+import { planSchema, type Plan } from '@/core/document/document';
+import { checkKeys, checkNewKeys } from '@/core/document/keys';
+import { readPlanFile } from '@/core/document/seasonFile';
+import { holdSeason, savePlanChanges } from '@/data/savePlan';
+import { inTransaction } from '@/data/transaction';
 import { mergePlans, type Conflict } from '@/core/document/merge';
-import { buildSheet, type SheetDocument } from '@/core/views/sheet';
+import { sheetOfPlan } from '@/core/views/figures';
+import type { SheetDocument } from '@/core/views/sheet';
 import { refusalOf } from '@/core/quantity/input';
 import { Refusal, refuse } from '@/core/quantity/refusal';
 import type { Db } from '@/data/client';
 import { farmsById, fieldById, fieldsOf, record, type Role } from '@/data/farms';
-import { leafSampleCounts } from '@/data/samples';
-import {
-  loadPlan,
-  loadPlansOf,
-  savePlan,
-  seasonById,
-  seasonsOfField,
-  type StoredPlan,
-} from '@/data/seasons';
+import { loadPlan, loadPlansOf, seasonById, seasonsOfField, type StoredPlan } from '@/data/seasons';
 import {
   addVersion,
   decideVersion,
@@ -34,7 +32,6 @@ export interface Overview {
     plan: Plan;
     assessment: Assessment;
     version: ListedVersion | null;
-    leafDates: string[];
   }[];
 }
 
@@ -45,16 +42,10 @@ export async function overview(db: Db, actor: Actor): Promise<Overview[]> {
   const newest = new Map<string, StoredPlan>();
   for (const s of stored) if (!newest.has(s.fieldId)) newest.set(s.fieldId, s);
   const current = [...newest.values()];
-  const [versions, leaves] = [
-    await versionsOf(
-      db,
-      current.map((s) => s.seasonId),
-    ),
-    await leafSampleCounts(
-      db,
-      current.map((s) => s.fieldId),
-    ),
-  ];
+  const versions = await versionsOf(
+    db,
+    current.map((s) => s.seasonId),
+  );
   return farms.map((farm) => ({
     farm: { id: farm.id, name: farm.name },
     fields: current
@@ -65,9 +56,6 @@ export async function overview(db: Db, actor: Actor): Promise<Overview[]> {
         plan: s.plan,
         assessment: assess(bookOf(s.plan.farm.library), s.plan),
         version: versions.find((v) => v.seasonId === s.seasonId) ?? null,
-        leafDates: leaves
-          .filter((l) => l.fieldId === s.fieldId && l.date >= s.plan.season.startDate)
-          .map((l) => l.date),
       })),
   }));
 }
@@ -138,53 +126,56 @@ const validPlan = (raw: unknown): Plan => {
   throw new Refusal(refusalOf(parsed.error, raw));
 };
 
+/** What the farm says and what the day is belong to nobody's edit. */
+const onGround = (plan: Plan, of: Plan): Plan => ({
+  ...plan,
+  asOf: of.asOf,
+  farm: of.farm,
+});
+
 /**
- * Saves an edit. When somebody else saved in between, the two edits are brought together; where both changed the same figure nothing is
- * written and both values come back, field by field.
+ * Saves an edit: what changed between `base` and `mine` is brought together with what stands there now, and only that is written. Where
+ * somebody else changed the same figure nothing is written and both values come back, field by field. The season and its field are held
+ * until the end, so that two saves at the same moment follow each other.
  */
 export async function saveEdit(
   db: Db,
   actor: Actor,
   seasonId: string,
-  expected: number,
   base: unknown,
   mine: unknown,
 ): Promise<SaveResult> {
   const [basePlan, minePlan] = [validPlan(base), validPlan(mine)];
-  const current = await loadPlan(db, seasonId, today());
-  if (!current)
-    refuse('unknown_id', 'season_id', 'This season no longer exists.', { value: seasonId });
-  await authorise(db, actor, 'edit', current.farmId);
-  const changedByOthers = current.version !== expected;
-  const merge = changedByOthers
-    ? mergePlans({ ...basePlan, asOf: minePlan.asOf }, minePlan, {
-        ...current.plan,
-        asOf: minePlan.asOf,
-      })
-    : { plan: minePlan, conflicts: [] };
-  if (merge.conflicts.length > 0)
-    return {
-      ok: false,
-      conflicts: merge.conflicts,
-      theirs: current.plan,
-      version: current.version,
-    };
-  const version = await db.transaction(async (tx) => {
-    const v = await savePlan(tx, seasonId, current.version, merge.plan, newId);
-    if (v !== null)
+  return inTransaction(db, async (tx): Promise<SaveResult> => {
+    await holdSeason(tx, seasonId);
+    const current = await loadPlan(tx, seasonId, today());
+    if (!current)
+      refuse('unknown_id', 'season_id', 'This season no longer exists.', { value: seasonId });
+    await authorise(tx, actor, 'edit', current.farmId);
+    const [from, to] = [onGround(basePlan, current.plan), onGround(minePlan, current.plan)];
+    const { plan, conflicts } = mergePlans(from, to, current.plan);
+    if (conflicts.length > 0)
+      return { ok: false, conflicts, theirs: current.plan, version: current.version };
+    checkNewKeys(current.plan, plan);
+    const version = await savePlanChanges(tx, current, plan, writerOf(actor));
+    if (version !== current.version)
       await record(tx, {
         personId: actor.id,
         farmId: current.farmId,
         action: 'edit',
         subject: `season ${seasonId}`,
-        detail: { version: v },
+        detail: { version },
       });
-    return v;
+    const saved = await loadPlan(tx, seasonId, today());
+    return {
+      ok: true,
+      version,
+      plan: saved?.plan ?? plan,
+      mergedFromOthers: !deepEqual(from, current.plan),
+    };
   });
-  // Lost a race within these few lines: try once more on what is there now.
-  if (version === null) return saveEdit(db, actor, seasonId, expected, base, mine);
-  return { ok: true, version, plan: merge.plan, mergedFromOthers: changedByOthers };
 }
+const writerOf = (actor: Actor) => ({ author: actor.name, today: today(), newId });
 
 /** Takes over the season, ground and inputs of a plan file into a season; the farm and the field keep their own names. */
 export async function importPlanFile(
@@ -219,6 +210,9 @@ export async function importPlanFile(
     ...file,
     asOf: today(),
     farm: current.plan.farm,
+    // The facts of the file become facts of this field; its leaves stay where they were taken.
+    reads: { soil: null, nitrate: null },
+    leaves: current.plan.leaves,
     field: {
       ...file.field,
       name: current.plan.field.name,
@@ -234,8 +228,17 @@ export async function importPlanFile(
     passes: fresh(file.passes),
     struck: file.struck.map((s) => ({ ...s, line: renamed.get(s.line) ?? s.line })),
   };
-  await db.transaction(async (tx) => {
-    await savePlan(tx, seasonId, current.version, plan, newId);
+  checkKeys(plan);
+  await inTransaction(db, async (tx) => {
+    await holdSeason(tx, seasonId);
+    const now = await loadPlan(tx, seasonId, today());
+    if (now?.version !== current.version)
+      refuse(
+        'conflict',
+        'plan',
+        'Somebody saved this season while the file was read. Nothing was taken over: bring it in again.',
+      );
+    await savePlanChanges(tx, now, plan, writerOf(actor));
     await record(tx, {
       personId: actor.id,
       farmId: current.farmId,
@@ -252,10 +255,9 @@ export async function propose(db: Db, actor: Actor, seasonId: string): Promise<v
   const current = await loadPlan(db, seasonId, today());
   if (!current) refuse('unknown_id', 'season_id', 'This season no longer exists.');
   await authorise(db, actor, 'propose', current.farmId);
-  const book = bookOf(current.plan.farm.library);
-  const a = assess(book, current.plan);
   if (!current.plan.season.cropKey)
     refuse('missing', 'crop_key', 'Choose a crop before the plan is proposed.');
+  checkKeys(current.plan);
   const earlier = await versionsOf(db, [seasonId]);
   if (earlier[0]?.status === 'proposed')
     refuse(
@@ -271,7 +273,7 @@ export async function propose(db: Db, actor: Actor, seasonId: string): Promise<v
       status: 'proposed',
       seasonVersion: current.version,
       plan: current.plan,
-      sheet: buildSheet(book, current.plan, a),
+      sheet: sheetOfPlan(current.plan),
       proposedBy: actor.id,
       proposedAt: now(),
     });

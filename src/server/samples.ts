@@ -8,7 +8,7 @@ interface SampleLine {
   fieldId: string;
   fieldName: string;
   farmName: string;
-  date: string;
+  date: string | null;
   laboratory: string | null;
   depth: string;
   ph: string;

@@ -68,7 +68,7 @@ export default async function SamplesPage() {
                     )}
                   </th>
                   <td>{s.farmName}</td>
-                  <td>{dateInWords(s.date)}</td>
+                  <td>{s.date === null ? 'no date' : dateInWords(s.date)}</td>
                   <td>{s.laboratory}</td>
                   <td className="num">{s.ph}</td>
                   <td className="num">{s.depth}</td>

@@ -6,7 +6,8 @@ import { findStep } from '../why/step';
 import { assess } from './assess';
 import { DEMO_FARMS } from '../../demo/scenario';
 import { terraceShortWorked } from '../../demo/terraceShortWorked';
-import { readPlanFile, type Plan } from '../document/document';
+import { type Plan } from '../document/document';
+import { readPlanFile } from '../document/seasonFile';
 import { NUTRIENT_KEYS } from '../lines/line';
 import { buildSheet } from '../views/sheet';
 

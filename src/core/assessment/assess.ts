@@ -16,6 +16,7 @@ import { buildWarnings } from '../lines/pkRequirement';
 import { soilCreditLines, type SoilCredits } from '../lines/creditLines';
 import { chosenSchools } from '../lines/chosenSchools';
 import type { Plan } from '../document/document';
+import { withoutUnknown } from '../document/keys';
 import { assessGround, groundWarnings, type GroundAssessment } from '../lines/groundReading';
 import { assessLime, type LimeAssessment } from '../lines/lime';
 import {
@@ -30,6 +31,7 @@ import { organicLines, type AssessedApplication, type OrganicCredits } from '../
 import { organicWarnings } from '../warnings/organicWarnings';
 import { attempt, type Problem, type Station } from '../lines/problem';
 import { fixes as fixesN, nSchoolOf, requirementLine } from '../lines/requirementLine';
+import { readLeaves, type LeafReading } from '../lines/leaf';
 import { secondaryWarnings } from '../lines/secondary';
 import { assessSupply, type Supply } from '../lines/supply';
 
@@ -52,6 +54,7 @@ export interface Assessment {
   caps: { nAllowedKgHa: number; shortfallKgHa: number; binding: string | null };
   organics: AssessedApplication[];
   supply: Supply;
+  leaf: LeafReading;
   runDownDate: string | null;
   /** Ca and Mg that leave with the harvest, kg/ha: for information. */
   secondary: { caKgHa: number; mgKgHa: number } | null;
@@ -173,6 +176,7 @@ function stationStates(
     supply: Supply;
     sums: PlanSums;
     calendar: SeasonCalendar | null;
+    leaf: LeafReading;
   },
   warnings: readonly Warning[],
   problems: readonly Problem[],
@@ -202,6 +206,7 @@ function stationStates(
         }
       : { state: 'done', note };
   };
+  const { leaf } = a;
   const has = (x: string) => ground.readings.some((r) => r.nutrient === x);
   const cropLacks = missing(
     [season.cropKey, 'crop'],
@@ -244,16 +249,35 @@ function stationStates(
       placed,
       short < -15 ? `${Math.round(-short)} kg N/ha over` : settle(cautions(['nitrogen'])),
     ),
-    season: { state: 'open', note: 'no leaf sample yet' },
+    season:
+      leaf.datesOfSeason.length === 0
+        ? { state: 'open', note: 'no leaf sample yet' }
+        : {
+            state: 'done',
+            note: leaf.short.length > 0 ? `short: ${leaf.short.join(', ')}` : '',
+          },
   };
 }
+
+/** Where a field of the plan is put right. */
+const stationOf = (field: string): Station =>
+  /^(field\.soil|field\.climate|lime|ground)/.test(field)
+    ? 'ground'
+    : field.startsWith('organics')
+      ? 'budget'
+      : field.startsWith('passes')
+        ? 'supply'
+        : field.startsWith('leaves')
+          ? 'season'
+          : 'crop';
 
 /**
  * The whole field plan, assessed: the one door through which app, command line and API get results. Never throws on an unfinished plan:
  * what is missing or refused is named, and the rest goes on.
  */
-export function assess(book: Book, plan: Plan): Assessment {
-  const problems: Problem[] = [];
+export function assess(book: Book, given: Plan): Assessment {
+  const { plan, unknown } = withoutUnknown(book, given);
+  const problems: Problem[] = unknown.map((u) => ({ ...u, station: stationOf(u.field) }));
   const crop = plan.season.cropKey
     ? attempt(problems, 'crop', () => cropOf(book, plan.season.cropKey as string))
     : null;
@@ -358,6 +382,7 @@ export function assess(book: Book, plan: Plan): Assessment {
     }),
   ) ?? { sdNetKgHa: 0, testFirst: null };
   const runDown = calendar && ready ? runDownDate(calendar, ready) : null;
+  const leaf = readLeaves(book, plan, problems);
   const warnings = [
     ...groundWarnings(book, plan, ground, supply.total.p + sums.p.applied),
     ...(lime?.warnings ?? []),
@@ -410,6 +435,7 @@ export function assess(book: Book, plan: Plan): Assessment {
     caps: ceiling,
     organics: organic.assessed,
     supply,
+    leaf,
     runDownDate: runDown,
     secondary: ready
       ? attempt([], 'budget', () =>
@@ -419,7 +445,7 @@ export function assess(book: Book, plan: Plan): Assessment {
     warnings,
     problems,
     figures,
-    stations: stationStates(plan, { ground, supply, sums, calendar }, warnings, problems),
+    stations: stationStates(plan, { ground, supply, sums, calendar, leaf }, warnings, problems),
     uncertainty: sure,
     stageNote:
       !walk || !crop

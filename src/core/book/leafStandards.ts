@@ -1,48 +1,27 @@
 import type { z } from 'zod';
-import { refuse } from '../quantity/refusal';
-import type { protocolRow, rangeRow, tissueNutrientRow } from './rows';
 import { bookTable, type Book, type BookRow } from './book';
-import { byKey, lazily, rowsOf } from './table';
-import nutrientFile from './tables/tissue_nutrients.json';
+import type { protocolRow, rangeRow } from './rows';
+import { lazily, rowsOf } from './table';
+import protocolFile from './tables/sampling_protocols.json';
+import rangeFile from './tables/sufficiency_ranges.json';
 
 export type SufficiencyRow = z.infer<typeof rangeRow>;
-type RangeRow = SufficiencyRow & BookRow & { rowKey: string };
 export type SamplingProtocol = z.infer<typeof protocolRow>;
-export type TissueNutrient = z.infer<typeof tissueNutrientRow>;
-
-const nutrients = lazily(() => byKey(rowsOf<TissueNutrient>(nutrientFile), (r) => r.nutrient));
-export const tissueNutrients = (): string[] => [...nutrients().keys()];
-export const tissueNutrientOf = (nutrient: string): TissueNutrient =>
-  nutrients().get(nutrient) ??
-  refuse(
-    'unknown_id',
-    'nutrient',
-    `Unknown nutrient ${nutrient}: use one of ${tissueNutrients().join(', ')}.`,
-    { value: nutrient },
-  );
+type RangeRow = SufficiencyRow & BookRow & { rowKey: string };
 
 /** A range by its key: set and nutrient. */
 export const rangeKey = (r: SufficiencyRow): string => `${r.setId}/${r.nutrient}`;
-/** The ranges with a farm's own limits laid over them. A row of the farm's own belongs to the set it was made like. */
-export function ownRanges(standards: LeafStandards, book: Book): LeafStandards {
-  if (!book.own.some((c) => c.table === 'ranges')) return standards;
-  const table = bookTable<RangeRow>('ranges', 'rowKey', () =>
-    standards.ranges.map((r) => ({ ...r, rowKey: rangeKey(r) })),
-  );
-  return { ...standards, ranges: [...book.rows(table).values()] };
-}
+export const LEAF_RANGES = bookTable<RangeRow>('ranges', 'rowKey', () =>
+  rowsOf<SufficiencyRow>(rangeFile).map((r) => ({ ...r, rowKey: rangeKey(r) })),
+);
 
-/** Sufficiency ranges and sampling protocols, fetched when a leaf is looked at: they are the largest tables. */
+/** Sufficiency ranges, with a farm's own limits, and sampling protocols. They are the largest tables: pages reach them with the core alone. */
 export interface LeafStandards {
   ranges: readonly SufficiencyRow[];
   protocols: readonly SamplingProtocol[];
 }
-let loading: Promise<LeafStandards> | undefined;
-export const leafStandards = (): Promise<LeafStandards> =>
-  (loading ??= Promise.all([
-    import('./tables/sufficiency_ranges.json'),
-    import('./tables/sampling_protocols.json'),
-  ]).then(([r, p]) => ({
-    ranges: rowsOf<SufficiencyRow>(r.default),
-    protocols: rowsOf<SamplingProtocol>(p.default),
-  })));
+const protocols = lazily(() => rowsOf<SamplingProtocol>(protocolFile));
+export const leafStandards = (book: Book): LeafStandards => ({
+  ranges: [...book.rows(LEAF_RANGES).values()],
+  protocols: protocols(),
+});

@@ -2,7 +2,7 @@ import { refuse } from '../quantity/refusal';
 import { rangeProblem, type Range } from '../quantity/range';
 import { crops } from './crops';
 import { fertilisers } from './fertilisers';
-import { leafStandards, ownRanges, rangeKey, type SufficiencyRow } from './leafStandards';
+import type { SufficiencyRow } from './leafStandards';
 import { bookOf, type Book, type LibraryChange, type LibraryTable } from './book';
 import { limeMaterials } from './limes';
 import { materials } from './organicMaterials';
@@ -109,14 +109,17 @@ async function rows(
   book: Book,
   table: LibraryTable,
 ): Promise<{ key: string; name: string; group: string; unit: string; row: AnyRow }[]> {
-  if (table === 'ranges')
-    return ownRanges(await leafStandards(), book).ranges.map((r) => ({
+  if (table === 'ranges') {
+    // Fetched when somebody looks at the ranges: no other page of the library wants the largest table.
+    const { leafStandards, rangeKey } = await import('./leafStandards');
+    return leafStandards(book).ranges.map((r) => ({
       key: rangeKey(r),
       name: rangeName(r),
       group: r.cropGroup,
       unit: r.unit,
       row: r as unknown as AnyRow,
     }));
+  }
   const all = { crops, materials, fertilisers, limes: limeMaterials }[table](
     book,
   ) as unknown as AnyRow[];

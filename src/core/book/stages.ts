@@ -32,7 +32,7 @@ const params = lazily(() =>
 export const cropParamsOf = (cropId: string) => params().get(cropId);
 
 const climates = lazily(() => groupedBy(rowsOf<ClimateMonth>(climateFile), (r) => r.climateId));
-const climateIds = (): string[] => [...climates().keys()];
+export const climateIds = (): string[] => [...climates().keys()];
 export const climateOf = (id: string): readonly ClimateMonth[] =>
   climates().get(id) ??
   refuse(

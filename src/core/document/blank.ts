@@ -1,4 +1,6 @@
-import { DEFAULT_SCHOOLS, PLAIN_STAND, PLAN_FORMAT, PLAN_VERSION, type Plan } from './document';
+import { PLAN_FORMAT, PLAN_VERSION, type Plan } from './document';
+import { DEFAULT_SCHOOLS } from './schoolsDocument';
+import { PLAIN_STAND } from './defaults';
 
 export interface BlankPlanInput {
   asOf: string;
@@ -57,6 +59,8 @@ export const blankPlan = (i: BlankPlanInput): Plan => ({
     nitrateSampleDate: null,
     nitrateLayers: [],
   },
+  reads: { soil: null, nitrate: null },
+  leaves: [],
   lime: null,
   schools: DEFAULT_SCHOOLS,
   residue: null,

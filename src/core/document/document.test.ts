@@ -5,7 +5,8 @@ import { Refusal } from '../quantity/refusal';
 import { assess } from '../assessment/assess';
 import { DEMO_FARMS } from '../../demo/scenario';
 import { terraceShortWorked } from '../../demo/terraceShortWorked';
-import { planFileSchema, readPlanFile, writePlanFile, type Plan } from './document';
+import { PLAN_VERSION, type Plan } from './document';
+import { planFileSchema, readPlanFile, writePlanFile } from './seasonFile';
 
 const plans = DEMO_FARMS.flatMap((f) => f.fields.flatMap((d) => d.seasons));
 const raw = (): Record<string, unknown> =>
@@ -31,64 +32,30 @@ describe('plan file', () => {
   it('speaks snake_case', () =>
     expect(Object.keys(raw().season as object)).toContain('yield_goal_t_ha'));
   it('of a newer version is refused politely', () =>
-    expect(refusal({ ...raw(), version: 6 })).toMatchObject({
+    expect(refusal({ ...raw(), version: PLAN_VERSION + 1 })).toMatchObject({
       code: 'newer_version',
       field: 'version',
-      value: 6,
-      message: expect.stringContaining('newer version (6)'),
+      value: PLAN_VERSION + 1,
+      message: expect.stringContaining(`newer version (${PLAN_VERSION + 1})`),
     }));
-  it('of version 1 is read, with what it could not say not known', () => {
-    const old = JSON.parse(writePlanFile(plans[0] as Plan)) as {
-      version: number;
-      lime?: unknown;
-      field: Record<string, unknown>;
-      ground: Record<string, unknown>;
-    };
-    old.version = 1;
-    for (const k of ['lime', 'schools', 'residue']) delete (old as Record<string, unknown>)[k];
-    for (const k of ['clay_pct', 'tillage']) delete old.field[k];
-    for (const k of ['n_points', 'buffer_kind', 'buffer_ph', 'al_cmol_kg', 'boron_last_year_kg_ha'])
-      delete old.ground[k];
-    expect(readPlanFile(old)).toMatchObject({
-      version: 5,
-      lime: null,
-      schools: { n: 'yield_goal', pk: 'replacement' },
-      residue: null,
-      field: { clayPct: null, tillage: null, areaHa: plans[0]?.field.areaHa },
-      ground: { nPoints: null, bufferPh: null, phWater: plans[0]?.ground.phWater },
-    });
-    // A faulty old file is refused by its own field, not by the version.
-    expect(refusal({ ...old, surprise: 1 }).field).toBe('surprise');
-  });
-  it.each([3, 4])('of version %i, as it was written then, gives the same figures', (version) => {
-    const old = readPlanFile(
-      JSON.parse(
-        fs.readFileSync(
-          new URL(`./versions/terrace-short.v${version}.plan.json`, import.meta.url),
-          'utf8',
-        ),
-      ),
-    );
-    expect(old).toMatchObject({
-      version: 5,
-      farm: { nSchool: 'yield_goal', rawContactDays: 120, library: [] },
-      field: { near: [], slopePct: null },
-      season: { stand: { companionLegume: false, winterCover: false } },
-      organics: [
-        { acidified: false, areaFrac: 1 },
-        { acidified: false, areaFrac: 1 },
-      ],
-    });
-    expect(assess(PRINTED, old).sums).toEqual(assess(PRINTED, terraceShortWorked()).sums);
+  it('reads the facts that it names, and no others', () => {
+    const file = raw() as { reads: { soil: { id: string } }; facts: { soil: object[] } };
+    const [sample] = file.facts.soil;
+    file.facts.soil.push({ ...sample, id: 'older', ph_water: 4.4 });
+    expect(readPlanFile(file).ground.phWater).toBe(plans[0]?.ground.phWater);
+    file.reads.soil.id = 'older';
+    expect(readPlanFile(file).ground.phWater).toBe(4.4);
+    file.reads.soil.id = 'lost';
+    expect(refusal(file)).toMatchObject({ field: 'reads.soil.id', value: 'lost' });
   });
   it('of another kind is refused', () =>
     expect(refusal({ format: 'else' })).toMatchObject({ field: 'format' }));
   it('with a figure out of range names field, value and range', () => {
     const file = raw();
-    (file.ground as Record<string, unknown>).ph_water = 65;
+    ((file.facts as { soil: Record<string, unknown>[] }).soil[0] ?? {}).ph_water = 65;
     expect(refusal(file)).toMatchObject({
       code: 'out_of_range',
-      field: 'ground.ph_water',
+      field: 'facts.soil[0].ph_water',
       value: 65,
       allowed: '2.5 to 11',
     });

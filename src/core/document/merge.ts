@@ -1,3 +1,4 @@
+import { deepEqual } from 'fast-equals';
 import type { Plan } from './document';
 
 export interface Conflict {
@@ -15,7 +16,6 @@ export interface Merge {
 type Json = unknown;
 const isObject = (v: Json): v is Record<string, Json> =>
   v !== null && typeof v === 'object' && !Array.isArray(v);
-const same = (a: Json, b: Json): boolean => JSON.stringify(a) === JSON.stringify(b);
 const hasIds = (v: Json): v is { id: string }[] =>
   Array.isArray(v) && v.every((x) => isObject(x) && typeof x.id === 'string');
 const byId = (v: { id: string }[]): Record<string, Json> =>
@@ -28,8 +28,8 @@ function mergeValue(
   path: string,
   conflicts: Conflict[],
 ): Json {
-  if (same(mine, theirs) || same(base, theirs)) return mine;
-  if (same(base, mine)) return theirs;
+  if (deepEqual(mine, theirs) || deepEqual(base, theirs)) return mine;
+  if (deepEqual(base, mine)) return theirs;
   if (isObject(base) && isObject(mine) && isObject(theirs)) {
     const keys = new Set([...Object.keys(theirs), ...Object.keys(mine)]);
     return Object.fromEntries(

@@ -7,7 +7,8 @@ import { layers } from '../../demo/build';
 import { tansyHollow } from '../../demo/tansyHollow';
 import { terraceShortWorked } from '../../demo/terraceShortWorked';
 import { dateOf } from './days';
-import type { GreenManurePlan, Plan } from '../document/document';
+import type { Plan } from '../document/document';
+import type { GreenManurePlan } from '../document/previousDocument';
 import { greenManureInput, sampledShare } from './greenManureTiming';
 
 const worked = terraceShortWorked();

@@ -5,7 +5,8 @@ import { clip } from '../quantity/curve';
 import { daysBetween } from '../quantity/calendar';
 import { normalDegrees, seasonCalendar } from './calendar';
 import { dateOf } from './days';
-import type { GreenManurePlan, Plan } from '../document/document';
+import type { Plan } from '../document/document';
+import type { GreenManurePlan } from '../document/previousDocument';
 
 const TAKEN_UP = 0.8;
 const MOST_WEEKS = 40;

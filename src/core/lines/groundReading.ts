@@ -9,7 +9,8 @@ import { daysBetween } from '../quantity/calendar';
 import { cropOf, crosswalkOf, type SoilClass } from '../book/crops';
 import { targetPhOf } from '../book/soilTests';
 import { judge, type Warning } from '../rules/rule';
-import type { Plan, SoilReading } from '../document/document';
+import type { Plan } from '../document/document';
+import type { SoilReading } from '../facts/soilSample';
 import { attempt, type Problem } from './problem';
 
 export interface GroundReading {

@@ -4,7 +4,8 @@ import { leafStandards } from '../book/leafStandards';
 import { demoLeaves } from '../../demo/quernOrchard';
 import { crosswalkOf } from '../book/crops';
 import { standardsFor } from '../tissue/standard';
-import { assessLeaf, type LeafSample } from './leaf';
+import { assessLeaf } from './leaf';
+import { type LeafSample } from '../facts/leafSample';
 
 const context = {
   cropKey: 'sugar_beet',
@@ -31,7 +32,7 @@ const sample = (part: Partial<LeafSample> = {}): LeafSample => ({
   ],
   ...part,
 });
-const standards = await leafStandards();
+const standards = leafStandards(PRINTED);
 const read = (s: LeafSample, c = context) => assessLeaf(PRINTED, standards, s, c);
 const of = (a: ReturnType<typeof read>, n: string) => a.results.find((r) => r.nutrient === n);
 

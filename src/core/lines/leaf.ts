@@ -1,11 +1,13 @@
 import type { Book } from '../book/book';
-import { z } from 'zod';
+import { leafSampleOf, type LeafSample, type LeafSampleFact } from '../facts/leafSample';
+import type { Plan } from '../document/document';
+import { attempt, type Problem } from './problem';
 import { tetanyRatio } from '../ground/secondary';
 import { herbageRules } from '../ground/secondaryRules';
-import { num } from '../quantity/input';
 import { Refusal } from '../quantity/refusal';
-import { crosswalkOf } from '../book/crops';
-import { tissueNutrientOf, type LeafStandards, type SamplingProtocol } from '../book/leafStandards';
+import { cropOf, crosswalkOf } from '../book/crops';
+import { leafStandards, type LeafStandards, type SamplingProtocol } from '../book/leafStandards';
+import { tissueNutrientOf } from '../book/tissueNutrients';
 import { judge, type Warning } from '../rules/rule';
 import { classConfidence, classifyLeaf, mostLimiting, type LeafClass } from '../tissue/classify';
 import type { LeafLimits } from '../tissue/limits';
@@ -20,34 +22,6 @@ import {
 import { leafReadingRules, leafSampleRules } from '../tissue/rules';
 import { findStandard, standardsFor } from '../tissue/standard';
 import { entered, fromTable, step, type Step } from '../why/step';
-
-/** A leaf sample as the laboratory reported it. */
-export const leafSampleSchema = z.strictObject({
-  id: z.string().min(1).max(60),
-  date: z.iso.date({ error: 'a calendar date, YYYY-MM-DD' }),
-  part: z.string({ error: 'a plant part' }).min(1).max(60),
-  bbch: num({ label: 'Growth stage (BBCH)', unit: '', min: 0, max: 99 }),
-  system: z.string().max(40).nullable(),
-  nOrgans: num({ label: 'Leaves or plants in the sample', unit: '', min: 1, max: 1000 }).nullable(),
-  washed: z.enum(['no', 'distilled', 'tap']),
-  sprayElements: z.array(z.string().max(4)).max(10),
-  daysSinceSpray: num({ label: 'Days since the spray', unit: 'd', min: 0, max: 400 }).nullable(),
-  role: z.enum(['survey', 'affected', 'unaffected']),
-  values: z
-    .array(
-      z.strictObject({
-        nutrient: z.string().min(1).max(8),
-        reported: z
-          .string({ error: 'a number, or <number' })
-          .trim()
-          .min(1, { error: 'a number, or <number' })
-          .max(20),
-        unit: z.string().min(1).max(10),
-      }),
-    )
-    .max(25),
-});
-export type LeafSample = z.infer<typeof leafSampleSchema>;
 
 export interface LeafResult {
   nutrient: string;
@@ -392,5 +366,45 @@ export function assessLeaf(
       ...(context.herbage ? tetany(valueOf('K'), valueOf('Ca'), valueOf('Mg')) : []),
       ...results.flatMap((r) => r.warnings),
     ],
+  };
+}
+
+/** A leaf of the field with what it says of its crop. */
+export interface ReadLeaf {
+  sample: LeafSampleFact;
+  assessment: LeafAssessment;
+}
+export interface LeafReading {
+  /** Every leaf of the field, newest first. */
+  leaves: ReadLeaf[];
+  /** Dates of those of this season, newest first. */
+  datesOfSeason: string[];
+  /** Nutrients that the newest leaf of this season shows short, the shortest first. */
+  short: string[];
+}
+
+/** One leaf, read against its own crop, part and stage by the farm's own limits. @throws Refusal for a crop that the book does not know */
+export function readLeaf(book: Book, areaHa: number, leaf: LeafSampleFact): LeafAssessment {
+  const crop = cropOf(book, leaf.cropKey);
+  return assessLeaf(book, leafStandards(book), leafSampleOf(leaf), {
+    cropKey: leaf.cropKey,
+    areaHa,
+    perennial: crop.nBaseKgHa > 0,
+    legume: crop.nFixing === 'grain_legume' || crop.nFixing === 'forage_legume',
+    herbage: crop.group.startsWith('forage'),
+  });
+}
+
+/** The leaves of a field as its plan reads them. A leaf that can't be read is a problem of its station; the others go on. */
+export function readLeaves(book: Book, plan: Plan, problems: Problem[]): LeafReading {
+  const leaves = plan.leaves.flatMap((sample): ReadLeaf[] => {
+    const assessment = attempt(problems, 'season', () => readLeaf(book, plan.field.areaHa, sample));
+    return assessment ? [{ sample, assessment }] : [];
+  });
+  const ofSeason = leaves.filter((l) => l.sample.date >= plan.season.startDate);
+  return {
+    leaves,
+    datesOfSeason: ofSeason.map((l) => l.sample.date),
+    short: ofSeason[0]?.assessment.order ?? [],
   };
 }

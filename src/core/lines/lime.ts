@@ -24,7 +24,8 @@ import { textureGroup } from '../book/soils';
 import { climateOf } from '../book/stages';
 import { judge, type Warning } from '../rules/rule';
 import { step, type Step } from '../why/step';
-import type { LimePlan, Plan } from '../document/document';
+import type { Plan } from '../document/document';
+import type { LimePlan } from '../document/limeDocument';
 import type { GroundAssessment } from './groundReading';
 import { attempt, type Problem } from './problem';
 

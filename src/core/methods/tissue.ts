@@ -1,3 +1,4 @@
+import type { Book } from '../book/book';
 import { z } from 'zod';
 import { leafStandards } from '../book/leafStandards';
 import { classConfidence, classifyLeaf, mostLimiting } from '../tissue/classify';
@@ -11,8 +12,8 @@ const maybe = n.nullish();
 const text = z.string();
 /** The open edge names limits by the chapter's letters. */
 const letters = (l: LeafLimits) => ({ D: l.d, L: l.l, SL: l.sl, SH: l.sh, Hh: l.hh, T: l.t });
-const inSet = async (setId: string, nutrient: string) =>
-  limitsOf(rowOfSet((await leafStandards()).ranges, setId, nutrient));
+const inSet = (book: Book, setId: string, nutrient: string) =>
+  limitsOf(rowOfSet(leafStandards(book).ranges, setId, nutrient));
 
 export const tissueMethods: readonly Method[] = [
   method({
@@ -31,7 +32,7 @@ export const tissueMethods: readonly Method[] = [
     chapter: '5, F4.2',
     input: z.strictObject({ set_id: text, nutrient: text, value: n, unit: text }),
     output: { value_core: n, result: text },
-    run: async (i) => unitCheck({ ...i, limits: await inSet(i.setId, i.nutrient) }),
+    run: (i, book) => unitCheck({ ...i, limits: inSet(book, i.setId, i.nutrient) }),
   }),
   method({
     id: 'tissue.decimal_check',
@@ -40,11 +41,11 @@ export const tissueMethods: readonly Method[] = [
     chapter: '5, F4.2b',
     input: z.strictObject({ set_id: text, nutrient: text, value: n, unit: text }),
     output: { suggested: n.nullable() },
-    run: async (i) =>
+    run: (i, book) =>
       decimalCheck({
         nutrient: i.nutrient,
         value: toCoreUnit(i).value,
-        limits: await inSet(i.setId, i.nutrient),
+        limits: inSet(book, i.setId, i.nutrient),
       }),
   }),
   method({
@@ -54,7 +55,7 @@ export const tissueMethods: readonly Method[] = [
     chapter: '5, F4.3',
     input: z.strictObject({ set_id: text, nutrient: text, reported: text, unit: text }),
     output: { cls: text },
-    run: async (i) => lessThan({ ...i, limits: await inSet(i.setId, i.nutrient) }),
+    run: (i, book) => lessThan({ ...i, limits: inSet(book, i.setId, i.nutrient) }),
   }),
   method({
     id: 'tissue.contamination',
@@ -74,8 +75,8 @@ export const tissueMethods: readonly Method[] = [
       washed: text.nullish(),
       spray_elements: z.array(text).nullish(),
     }),
-    run: async (i) => {
-      const { ranges } = await leafStandards();
+    run: (i, book) => {
+      const { ranges } = leafStandards(book);
       const upper = Object.fromEntries(
         (['Fe', 'Mn', 'Zn', 'Cu'] as const).flatMap((x) => {
           const row = ranges.find((r) => r.setId === i.setId && r.nutrient === x);
@@ -99,8 +100,8 @@ export const tissueMethods: readonly Method[] = [
       value: maybe,
     }),
     output: { how: text, set_id: text },
-    run: async (i) => {
-      const s = findStandard((await leafStandards()).ranges, i);
+    run: (i, book) => {
+      const s = findStandard(leafStandards(book).ranges, i);
       return {
         how: s.how,
         setId: s.setId,
@@ -118,8 +119,8 @@ export const tissueMethods: readonly Method[] = [
     chapter: '5, F6.1',
     input: z.strictObject({ set_a: text, set_b: text, nutrient: text, bbch: n }),
     output: { f: n },
-    run: async (i) => {
-      const { ranges } = await leafStandards();
+    run: (i, book) => {
+      const { ranges } = leafStandards(book);
       const r = interpolateRange(
         rowOfSet(ranges, i.setA, i.nutrient),
         rowOfSet(ranges, i.setB, i.nutrient),
@@ -135,10 +136,10 @@ export const tissueMethods: readonly Method[] = [
     chapter: '5, F5.1',
     input: z.strictObject({ set_id: text, nutrient: text, value: n, unit: text.nullish() }),
     output: { cls: text, score: n.nullable(), dop_pct: n.nullable() },
-    run: async (i) =>
+    run: (i, book) =>
       classifyLeaf(
         i.unit ? toCoreUnit({ nutrient: i.nutrient, value: i.value, unit: i.unit }).value : i.value,
-        await inSet(i.setId, i.nutrient),
+        inSet(book, i.setId, i.nutrient),
       ),
   }),
   method({
@@ -157,6 +158,6 @@ export const tissueMethods: readonly Method[] = [
     chapter: '5, F5.6',
     input: z.strictObject({ set_id: text, values: z.record(z.string(), n) }),
     output: { order: z.array(text) },
-    run: async (i) => mostLimiting({ ...i, ranges: (await leafStandards()).ranges }),
+    run: (i, book) => mostLimiting({ ...i, ranges: leafStandards(book).ranges }),
   }),
 ];

@@ -17,6 +17,14 @@ const at = (raw: unknown, path: readonly PropertyKey[]): unknown =>
     raw,
   );
 
+/** The range in words. A schema read from a file of JSON has no words of its own: then its limit speaks. */
+const allowedBy = (issue: z.core.$ZodIssueTooSmall | z.core.$ZodIssueTooBig): string =>
+  !issue.message.startsWith('Too ')
+    ? issue.message
+    : issue.code === 'too_small'
+      ? `${issue.inclusive === false ? 'above ' : ''}${issue.minimum}${issue.inclusive === false ? '' : ' or more'}`
+      : `${issue.maximum} or less`;
+
 /** The first problem that Zod found, as a typed error that names field, value and allowed range. */
 export function refusalOf(error: z.ZodError, raw: unknown): RefusalDetail {
   const issue = error.issues[0] as z.core.$ZodIssue;
@@ -46,14 +54,16 @@ export function refusalOf(error: z.ZodError, raw: unknown): RefusalDetail {
           message: `${field} = ${String(value)} is not known: use one of ${allowed}.`,
         };
   }
-  if (issue.code === 'too_small' || issue.code === 'too_big')
+  if (issue.code === 'too_small' || issue.code === 'too_big') {
+    const allowed = allowedBy(issue);
     return {
       code: 'out_of_range',
       field,
       value,
-      allowed: issue.message,
-      message: `${field} = ${typeof value === 'object' ? 'list' : String(value)} is ${outsideOf(issue.message)}.`,
+      allowed,
+      message: `${field} = ${typeof value === 'object' ? 'list' : String(value)} is ${outsideOf(allowed)}.`,
     };
+  }
   if (value === undefined) return { code: 'missing', field, message: `${field} is missing.` };
   const shown = typeof value === 'object' ? JSON.stringify(value) : String(value);
   return {

@@ -7,7 +7,11 @@ export type RefusalCode =
   | 'unknown_id'
   | 'infeasible'
   | 'unknown_field'
-  | 'newer_version';
+  | 'newer_version'
+  /** Somebody else changed the same thing first. */
+  | 'conflict'
+  | 'not_allowed'
+  | 'server';
 
 export interface RefusalDetail {
   code: RefusalCode;

@@ -1,7 +1,8 @@
 import jStat from 'jstat';
 import { clip } from '../quantity/curve';
 import { within } from '../quantity/range';
-import { tissueNutrientOf, type SufficiencyRow } from '../book/leafStandards';
+import type { SufficiencyRow } from '../book/leafStandards';
+import { tissueNutrientOf } from '../book/tissueNutrients';
 import { limitsOf, type LeafLimits } from './limits';
 
 export type LeafClass =

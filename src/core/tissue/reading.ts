@@ -1,5 +1,5 @@
 import { refuse } from '../quantity/refusal';
-import { tissueNutrientOf } from '../book/leafStandards';
+import { tissueNutrientOf } from '../book/tissueNutrients';
 import { logMiddle, type LeafLimits } from './limits';
 
 /** mg/kg per unit, dry basis. */

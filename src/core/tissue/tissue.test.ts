@@ -1,15 +1,13 @@
+import { PRINTED } from '../book/book';
 import fc from 'fast-check';
-import { beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { leafStandards, type LeafStandards } from '../book/leafStandards';
 import { classConfidence, classifyLeaf, mostLimiting } from './classify';
 import { limitsOf, logMiddle } from './limits';
 import { contamination, decimalCheck, lessThan, toCoreUnit, unitCheck } from './reading';
 import { findStandard, standardsFor } from './standard';
 
-let book: LeafStandards;
-beforeAll(async () => {
-  book = await leafStandards();
-});
+const book: LeafStandards = leafStandards(PRINTED);
 const nitrogen = { d: 2.4, l: 2.7, sl: 2.7, sh: 4, hh: 4, t: null };
 
 describe('the class of a leaf value', () => {

@@ -1,6 +1,7 @@
 import { bookOf, type Book } from '../book/book';
 import { assess, type Assessment } from '../assessment/assess';
 import type { Plan } from '../document/document';
+import { withoutUnknown } from '../document/keys';
 import { furrowSection, type FurrowSection } from './furrow';
 import { groundPartsOf, type GroundParts } from './groundParts';
 import { buildSheet, type SheetDocument } from './sheet';
@@ -14,8 +15,9 @@ export interface Figures {
   parts: GroundParts | null;
 }
 /** The assessed plan with its furrow and its sheet: on the server for the first paint, in the browser from the first edit on. */
-export function figuresOf(book: Book, plan: Plan, withParts = false): Figures {
-  const a = assess(book, plan);
+export function figuresOf(book: Book, given: Plan, withParts = false): Figures {
+  const a = assess(book, given);
+  const { plan } = withoutUnknown(book, given);
   return {
     a,
     section: furrowSection(book, plan, a),
@@ -27,5 +29,9 @@ export function figuresOf(book: Book, plan: Plan, withParts = false): Figures {
 /** The sheet of a plan as it stands, for downloads. */
 export function sheetOfPlan(plan: Plan): SheetDocument {
   const book = bookOf(plan.farm.library);
-  return buildSheet(book, plan, assess(book, plan));
+  return buildSheet(book, withoutUnknown(book, plan).plan, assess(book, plan));
 }
+
+/** The season in section alone, for lists of fields. */
+export const sectionOfPlan = (book: Book, plan: Plan, a: Assessment): FurrowSection | null =>
+  furrowSection(book, withoutUnknown(book, plan).plan, a);

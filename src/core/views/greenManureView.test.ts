@@ -1,7 +1,7 @@
 import { PRINTED } from '../book/book';
 import { describe, expect, it } from 'vitest';
 import { terraceShortWorked } from '../../demo/terraceShortWorked';
-import type { GreenManurePlan } from '../document/document';
+import type { GreenManurePlan } from '../document/previousDocument';
 import { greenManureView } from './greenManureView';
 
 const plan = terraceShortWorked();

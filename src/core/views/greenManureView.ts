@@ -2,7 +2,8 @@ import type { Book } from '../book/book';
 import { creditGreenManure, type GreenManureCredit } from '../budget/greenManure';
 import { greenManureTurn } from '../budget/residues';
 import { GREEN_MANURE_STAGES } from '../budget/schools';
-import type { GreenManurePlan, Plan } from '../document/document';
+import type { Plan } from '../document/document';
+import type { GreenManurePlan } from '../document/previousDocument';
 import { greenManureInput } from '../lines/greenManureTiming';
 
 type Stage = GreenManurePlan['species'][number]['stage'];

@@ -4,7 +4,8 @@ import { cropOf } from '../book/crops';
 import { phBandOf } from '../book/limes';
 import type { Assessment } from '../assessment/assess';
 import { barrel, barrelStep, type Barrel } from './barrel';
-import type { LimePlan, Plan } from '../document/document';
+import type { Plan } from '../document/document';
+import type { LimePlan } from '../document/limeDocument';
 import { assessLime, blankLime, type LimeAssessment } from '../lines/lime';
 import type { Problem } from '../lines/problem';
 import { secondaryRisks, type SecondaryRisk } from '../lines/secondary';
@@ -58,6 +59,6 @@ export function groundPartsOf(book: Book, plan: Plan, a: Assessment): GroundPart
     band: a.ground.planning ? phBandOf(a.ground.planning.ph) : null,
     barrel: b,
     barrelWhy: b ? barrelStep(b) : null,
-    secondary: cropKey ? secondaryRisks(plan, cropOf(book, cropKey), a.ground) : [],
+    secondary: cropKey ? secondaryRisks(plan, cropOf(book, cropKey), a.ground, a.leaf.short) : [],
   };
 }

@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest';
 import { assess } from '../assessment/assess';
 import { terraceShortWorked } from '../../demo/terraceShortWorked';
 import { DEMO_FARMS } from '../../demo/scenario';
-import type { Plan, Schools } from '../document/document';
+import type { Plan } from '../document/document';
+import type { Schools } from '../document/schoolsDocument';
 import { figuresOf } from './figures';
 import { compared, variantsOf } from './schools';
 

@@ -4,7 +4,7 @@ import { Plus, Trash2 } from 'lucide-react';
 import { nIndexLevels } from '@/core/book/nIndex';
 import type { PkSchool, PlannedNSchool } from '@/core/budget/schools';
 import { chosenSchools } from '@/core/lines/chosenSchools';
-import type { Schools } from '@/core/document/document';
+import type { Schools } from '@/core/document/schoolsDocument';
 import { ChoiceBox, optionsOf, TickBox } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { replaceAt, useWorkspace, without } from '../workspace/context';

@@ -6,7 +6,7 @@ import { RANGES } from '@/core/quantity/range';
 import { limeMaterialOf, limeMaterials } from '@/core/book/limes';
 import type { LimeRow } from '@/core/ground/limeComparison';
 import { cceDoubt } from '@/core/ground/limeProduct';
-import type { LimePlan } from '@/core/document/document';
+import type { LimePlan } from '@/core/document/limeDocument';
 import type { LimeAssessment } from '@/core/lines/lime';
 import { ChoiceBox, DateBox, Part, TickBox } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';

@@ -8,7 +8,7 @@ import { cropOf, crops, type Crop } from '@/core/book/crops';
 import { stopRulesFor } from '@/core/book/stopRules';
 import { crosswalkOf } from '@/core/book/crops';
 import { legumeOf, legumes, modifierLevels } from '@/core/book/legumes';
-import type { PreviousLegume } from '@/core/document/document';
+import type { PreviousLegume } from '@/core/document/previousDocument';
 import { ChoiceBox, DateBox, optionsOf, Part, TickBox, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';

@@ -58,12 +58,8 @@ export interface GroundDesk {
   samples: SurveySample[];
   claims: ClaimsPartProps;
 }
-export interface FieldDeskProps extends Omit<
-  WorkspaceProps,
-  'children' | 'sheetState' | 'leafState' | 'furrow'
-> {
+export interface FieldDeskProps extends Omit<WorkspaceProps, 'children' | 'sheetState' | 'furrow'> {
   sheetState: StationState;
-  leafState: StationState;
   leaf: SeasonStationProps | null;
   sheet: Omit<SheetStationProps, 'replace'>;
   /** Part of a station that has several; empty for the first. */

@@ -6,7 +6,7 @@ import { GREEN_MANURE_STAGES } from '@/core/budget/schools';
 import { RANGES } from '@/core/quantity/range';
 import { greenManures, residuePlacements } from '@/core/book/greenManures';
 import { modifierLevels } from '@/core/book/legumes';
-import type { GreenManurePlan } from '@/core/document/document';
+import type { GreenManurePlan } from '@/core/document/previousDocument';
 import { ChoiceBox, DateBox, optionsOf } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { replaceAt, useWorkspace, without } from '../workspace/context';

@@ -1,6 +1,6 @@
 'use client';
 
-import type { GreenManurePlan } from '@/core/document/document';
+import type { GreenManurePlan } from '@/core/document/previousDocument';
 import { greenManureView, type GreenManureView } from '@/core/views/greenManureView';
 import { Refusal } from '@/core/quantity/refusal';
 import { useWorkspace } from '../workspace/context';

@@ -7,7 +7,7 @@ import { dateInWords } from '@/core/quantity/calendar';
 import { RANGES } from '@/core/quantity/range';
 import { extractantName, nutrientSymbol } from '@/core/book/soilTests';
 import { soils } from '@/core/book/soils';
-import type { SoilReading } from '@/core/document/document';
+import type { SoilReading } from '@/core/facts/soilSample';
 import { ChoiceBox, DateBox, optionsOf, Part, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { Warnings } from '../Warnings';

@@ -1,17 +1,12 @@
 'use client';
 
 import { dateInWords } from '@/core/quantity/calendar';
-import type { LeafAssessment, LeafResult, LeafSample } from '@/core/lines/leaf';
+import type { LeafResult, ReadLeaf } from '@/core/lines/leaf';
 import { RangeTrough } from '../RangeTrough';
 import { words } from '../figure/fields';
 import { WhyFigure } from '../frame/why';
 import { Warnings } from '../Warnings';
 
-export interface ReadLeaf {
-  sample: LeafSample;
-  cropKey: string;
-  assessment: LeafAssessment;
-}
 const SHORT = ['deficient', 'low', 'low_or_deficient', 'below_sufficient', 'toxic_risk'];
 const wordOf = (r: LeafResult): string =>
   r.refused

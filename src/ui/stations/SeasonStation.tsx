@@ -3,13 +3,14 @@
 import { Plus, Upload } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
-import type { LeafAssessment, LeafSample } from '@/core/lines/leaf';
+import type { LeafAssessment } from '@/core/lines/leaf';
+import type { LeafSample } from '@/core/facts/leafSample';
 import type { RefusalDetail } from '@/core/quantity/refusal';
 import { ChoiceBox, DateBox, optionsOf, Part, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { useHydrated } from '../frame/hydrated';
 import { lineId, useWorkspace } from '../workspace/context';
-import { LeafResults, type ReadLeaf } from './LeafResults';
+import { LeafResults } from './LeafResults';
 
 export interface LeafChoice {
   setId: string;
@@ -24,7 +25,6 @@ export interface LeafChoice {
 type Answer<T> = { ok: true; value: T } | { ok: false; refusal: RefusalDetail };
 export interface SeasonStationProps {
   fieldId: string;
-  samples: ReadLeaf[];
   choices: LeafChoice[];
   nutrients: string[];
   addLeaf: (fieldId: string, cropKey: string, raw: unknown) => Promise<Answer<LeafAssessment>>;
@@ -53,7 +53,7 @@ function NewLeaf({
   nutrients,
   addLeaf,
   readFile,
-}: Omit<SeasonStationProps, 'samples' | 'dropLeaf'>) {
+}: Omit<SeasonStationProps, 'dropLeaf'>) {
   const { plan } = useWorkspace();
   const router = useRouter();
   const [working, start] = useTransition();
@@ -293,11 +293,11 @@ function NewLeaf({
 }
 
 /** Season: does the leaf say the plan is working? Each value against the range of its crop, part and stage. */
-export function SeasonStation({ samples, dropLeaf, ...props }: SeasonStationProps) {
-  const { plan, readOnly } = useWorkspace();
+export function SeasonStation({ dropLeaf, ...props }: SeasonStationProps) {
+  const { a, plan, readOnly } = useWorkspace();
   const router = useRouter();
-  const now = samples.filter((s) => s.sample.date >= plan.season.startDate);
-  const before = samples.filter((s) => s.sample.date < plan.season.startDate);
+  const now = a.leaf.leaves.filter((s) => s.sample.date >= plan.season.startDate);
+  const before = a.leaf.leaves.filter((s) => s.sample.date < plan.season.startDate);
   const remove = (id: string) => void dropLeaf(props.fieldId, id).then(() => router.refresh());
   const protocol =
     now[0]?.assessment.standard?.protocol ?? before[0]?.assessment.standard?.protocol;

@@ -31,8 +31,8 @@ export interface SheetStationProps {
   mayDecide: boolean;
   propose: (seasonId: string) => Promise<Answer<void>>;
   decide: (versionId: string, agree: boolean, comment: string) => Promise<Answer<void>>;
-  importPlan: (seasonId: string, file: string) => Promise<Answer<{ plan: Plan; version: number }>>;
-  replace: (plan: Plan, version: number) => void;
+  importPlan: (seasonId: string, file: string) => Promise<Answer<{ plan: Plan }>>;
+  replace: (plan: Plan) => void;
 }
 const STATUS = {
   proposed: 'waits for the farmer’s answer',
@@ -132,7 +132,7 @@ export function SheetStation({
       const reply = await importPlan(seasonId, await file.text());
       setSaid(reply.ok ? null : reply.refusal.message);
       if (reply.ok) {
-        replace(reply.value.plan, reply.value.version);
+        replace(reply.value.plan);
         router.refresh();
       }
     });

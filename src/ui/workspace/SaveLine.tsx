@@ -87,12 +87,17 @@ export function SaveLine({
   undo,
   undoable,
   settle,
+  left,
+  takeLeft,
   readOnly,
 }: {
   state: SaveState;
   undo: () => void;
   undoable: number;
   settle: (theirs: readonly Conflict[]) => void;
+  /** Edits that a closed tab left behind. */
+  left: boolean;
+  takeLeft: (wanted: boolean) => void;
   readOnly: boolean;
 }) {
   if (readOnly) return <span className="note">You may read this plan and answer it.</span>;
@@ -108,6 +113,17 @@ export function SaveLine({
       <button type="button" className="button" onClick={undo} disabled={undoable === 0}>
         <Undo2 size={14} aria-hidden /> Undo
       </button>
+      {left && (
+        <div className="basis-full" role="status">
+          Edits that were not saved when this field was last closed are still here.{' '}
+          <button type="button" className="button button-strong" onClick={() => takeLeft(true)}>
+            Bring them back
+          </button>{' '}
+          <button type="button" className="button" onClick={() => takeLeft(false)}>
+            Drop them
+          </button>
+        </div>
+      )}
       {state.word === 'conflict' && (
         <div className="basis-full">
           <ConflictTable conflicts={state.conflicts} onSettle={settle} />

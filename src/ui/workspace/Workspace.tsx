@@ -23,18 +23,16 @@ export interface WorkspaceProps {
   plan: Plan;
   /** Figures of the plan as it was stored, for the first paint. */
   figures: Figures;
-  version: number;
   station: string;
   seasons: { id: string; label: string }[];
   siblings: { id: string; name: string }[];
-  /** State of the plan sheet, and of the leaf check of this season. */
+  /** State of the plan sheet. */
   sheetState: StationState;
-  leafState: StationState;
   readOnly: boolean;
   /** The section through the ground stands above the sheet; a part of Ground has a picture of its own instead. */
   furrow: boolean;
   save: Save;
-  children: (replace: (plan: Plan, version: number) => void) => ReactNode;
+  children: (replace: (plan: Plan) => void) => ReactNode;
 }
 
 /** One field season: switchers, stations, the furrow, and the station's own sheet under it. All figures follow while typing. */
@@ -43,12 +41,10 @@ export function Workspace({
   seasonId,
   plan: initial,
   figures: first,
-  version,
   station,
   seasons,
   siblings,
   sheetState,
-  leafState,
   readOnly,
   furrow,
   save,
@@ -57,10 +53,9 @@ export function Workspace({
   const router = useRouter();
   const hydrated = useHydrated();
   const { show, unit } = useUnits();
-  const { plan, state, edit, undo, undoable, settle, replace } = useSavedPlan(
+  const { plan, state, edit, undo, undoable, settle, replace, left, takeLeft } = useSavedPlan(
     seasonId,
     initial,
-    version,
     save,
   );
   const { library } = plan.farm;
@@ -85,7 +80,7 @@ export function Workspace({
     { key: 'crop', title: 'Crop', state: a.stations.crop },
     { key: 'budget', title: 'Budget', state: a.stations.budget },
     { key: 'supply', title: 'Supply', state: a.stations.supply },
-    { key: 'season', title: 'Season', state: leafState },
+    { key: 'season', title: 'Season', state: a.stations.season },
     { key: 'sheet', title: 'Plan sheet', state: sheetState },
   ];
   const go = (href: string) => router.push(href as Route);
@@ -139,6 +134,8 @@ export function Workspace({
             undo={undo}
             undoable={undoable}
             settle={settle}
+            left={left}
+            takeLeft={takeLeft}
             readOnly={readOnly}
           />
         </span>

@@ -11,6 +11,7 @@ beforeEach(() => {
 });
 afterEach(() => {
   cleanup();
+  window.localStorage.clear();
   vi.useRealTimers();
 });
 
@@ -25,18 +26,10 @@ let season = 0;
 /** A server with one plan, which somebody else may change in between. */
 function server() {
   const held = { plan: start, version: 1, down: false, calls: 0 };
-  const save: Save = async (_, expected, base, mine): Promise<SaveAnswer> => {
+  const save: Save = async (_, base, mine): Promise<SaveAnswer> => {
     held.calls += 1;
     await Promise.resolve();
     if (held.down) throw new Error('connection refused');
-    if (expected === held.version) {
-      held.plan = mine as Plan;
-      held.version += 1;
-      return {
-        ok: true,
-        value: { ok: true, version: held.version, plan: held.plan, mergedFromOthers: false },
-      };
-    }
     const merged = mergePlans(base as Plan, mine as Plan, held.plan);
     if (merged.conflicts.length > 0)
       return {
@@ -54,7 +47,7 @@ function server() {
 }
 const open = (save: Save, id = `season-${(season += 1)}`) => ({
   id,
-  hook: renderHook(() => useSavedPlan(id, start, 1, save)),
+  hook: renderHook(() => useSavedPlan(id, start, save)),
 });
 const wait = (ms: number) =>
   act(async () => {
@@ -188,5 +181,82 @@ describe('a plan that saves itself', () => {
     const next = open(save, id).hook;
     await wait(700);
     expect([next.result.current.state.word, held.plan.season.yieldGoalTHa]).toEqual(['saved', 73]);
+  });
+  it('undo takes back one’s own entry and leaves what somebody else changed meanwhile', async () => {
+    const { held, save } = server();
+    const { hook } = open(save);
+    act(() => hook.result.current.edit(goal(70)));
+    held.plan = drain(222)(held.plan);
+    await wait(700);
+    expect(hook.result.current.plan.season.winterDrainageMm).toBe(222);
+    act(() => hook.result.current.undo());
+    await wait(700);
+    expect(held.plan.season).toMatchObject({ yieldGoalTHa: 65, winterDrainageMm: 222 });
+  });
+  it('what is typed into one box without leaving it is one entry', () => {
+    const { save } = server();
+    const { hook } = open(save);
+    const box = document.body.appendChild(document.createElement('input'));
+    box.focus();
+    for (const g of [6, 60, 61]) act(() => hook.result.current.edit(goal(g)));
+    box.remove();
+    act(() => hook.result.current.edit(drain(99)));
+    expect(hook.result.current.undoable).toBe(2);
+    act(() => hook.result.current.undo());
+    act(() => hook.result.current.undo());
+    expect(hook.result.current.plan.season.yieldGoalTHa).toBe(65);
+  });
+  it('a figure typed while a save runs, that somebody else changed too, is put to the user', async () => {
+    const { held, save } = server();
+    const slow: Save = async (...a) => {
+      await new Promise((r) => setTimeout(r, 1000));
+      return save(...a);
+    };
+    const { hook } = open(slow);
+    act(() => hook.result.current.edit(goal(70)));
+    await wait(700);
+    // On its way; meanwhile they change the drainage, and so does the user.
+    held.plan = drain(222)(held.plan);
+    act(() => hook.result.current.edit(drain(111)));
+    await wait(1000);
+    const { state } = hook.result.current;
+    if (state.word !== 'conflict') throw new Error(`expected a conflict, not ${state.word}`);
+    expect(state.conflicts).toMatchObject([
+      { path: 'season.winterDrainageMm', mine: 111, theirs: 222 },
+    ]);
+    act(() => hook.result.current.settle([]));
+    await wait(1700);
+    expect(held.plan.season).toMatchObject({ yieldGoalTHa: 70, winterDrainageMm: 111 });
+  });
+  it('offers what a closed tab left behind, and brings it back over what others did since', async () => {
+    const { held, save } = server();
+    const id = `closed-${(season += 1)}`;
+    window.localStorage.setItem(
+      `furrow.unsaved.${id}`,
+      JSON.stringify({ base: start, plan: goal(77)(start) }),
+    );
+    held.plan = drain(222)(held.plan);
+    const hook = renderHook(() => useSavedPlan(id, held.plan, save));
+    expect(hook.result.current.left).toBe(true);
+    act(() => hook.result.current.takeLeft(true));
+    await wait(700);
+    expect(held.plan.season).toMatchObject({ yieldGoalTHa: 77, winterDrainageMm: 222 });
+    expect(window.localStorage.getItem(`furrow.unsaved.${id}`)).toBeNull();
+  });
+  it('takes over what the server drew anew, beside what is typed', async () => {
+    const { held, save } = server();
+    const id = `drawn-${(season += 1)}`;
+    const hook = renderHook(({ plan }: { plan: Plan }) => useSavedPlan(id, plan, save), {
+      initialProps: { plan: start },
+    });
+    act(() => hook.result.current.edit(goal(70)));
+    held.plan = drain(222)(held.plan);
+    hook.rerender({ plan: held.plan });
+    expect(hook.result.current.plan.season).toMatchObject({
+      yieldGoalTHa: 70,
+      winterDrainageMm: 222,
+    });
+    await wait(700);
+    expect(held.plan.season).toMatchObject({ yieldGoalTHa: 70, winterDrainageMm: 222 });
   });
 });

@@ -19,7 +19,7 @@ import {
   savePlanAction,
 } from '@/server/actions';
 import { may } from '@/server/authorise';
-import { leavesOf } from '@/server/leaves';
+import { leafChoicesOf } from '@/server/leaves';
 import { deskOf } from '@/server/plans';
 import { samplingDesk } from '@/server/sampling';
 import { session } from '@/server/session';
@@ -65,7 +65,7 @@ async function groundDesk(fieldId: string, part: string): Promise<GroundDesk | n
     samples: found.samples.map(({ sample, readings }) => ({
       sample: {
         id: sample.id,
-        date: sample.date,
+        date: sample.date ?? '',
         label: sample.label,
         kind: sample.kind,
         samplingPlanId: sample.samplingPlanId,
@@ -127,13 +127,6 @@ export async function Desk({
   const desk = await deskOf(db, actor, fieldId, season);
   if (!desk) notFound();
   const { stored, role, seasons, siblings, versions } = desk;
-  const leaves = await leavesOf(db, actor, fieldId, stored.plan.season.cropKey);
-  const ofSeason = leaves.samples.filter((l) => l.sample.date >= stored.plan.season.startDate);
-  const short = ofSeason[0]?.assessment.order ?? [];
-  const leafState: StationState =
-    ofSeason.length === 0
-      ? { state: 'open', note: 'no leaf sample yet' }
-      : { state: 'done', note: short.length > 0 ? `short: ${short.join(', ')}` : '' };
   const newest = versions[0];
   const sheetState: StationState = !newest
     ? { state: 'open', note: 'not proposed' }
@@ -149,9 +142,7 @@ export async function Desk({
   const importPlan = async (seasonId: string, file: string) => {
     'use server';
     const r = await importPlanAction(seasonId, file);
-    return r.ok
-      ? { ok: true as const, value: { plan: r.value.plan, version: r.value.version } }
-      : r;
+    return r.ok ? { ok: true as const, value: { plan: r.value.plan } } : r;
   };
   return (
     <FieldDesk
@@ -164,22 +155,18 @@ export async function Desk({
         stored.plan,
         station === 'ground' && part !== '',
       )}
-      version={stored.version}
       station={station}
       part={part}
       seasons={seasons}
       siblings={siblings}
       sheetState={sheetState}
-      leafState={leafState}
       readOnly={!may(role, 'edit')}
       save={savePlanAction}
       leaf={
         station === 'season'
           ? {
               fieldId,
-              samples: leaves.samples,
-              choices: leaves.choices,
-              nutrients: leaves.nutrients,
+              ...(await leafChoicesOf(db, stored.farmId, stored.plan.season.cropKey)),
               addLeaf: addLeafAction,
               dropLeaf: dropLeafAction,
               readFile: readLeafFileAction,

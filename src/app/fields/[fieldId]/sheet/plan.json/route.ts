@@ -1,4 +1,4 @@
-import { writePlanFile } from '@/core/document/document';
+import { writePlanFile } from '@/core/document/seasonFile';
 import { deskOf } from '@/server/plans';
 import { session } from '@/server/session';
 
@@ -7,7 +7,7 @@ export async function GET(request: Request, { params }: { params: Promise<{ fiel
   const { fieldId } = await params;
   const desk = await deskOf(db, actor, fieldId, new URL(request.url).searchParams.get('season'));
   if (!desk) return new Response('Not found', { status: 404 });
-  return new Response(writePlanFile(desk.stored.plan), {
+  return new Response(writePlanFile(desk.stored.plan, desk.stored.history), {
     headers: {
       'content-type': 'application/json; charset=utf-8',
       'content-disposition': `attachment; filename="${fieldId.replace(/[^a-z0-9-]/gi, '')}-${desk.stored.plan.season.label.replace('/', '-')}.plan.json"`,

@@ -1,0 +1,18 @@
+import type { z } from 'zod';
+import { refuse } from '../quantity/refusal';
+import type { tissueNutrientRow } from './rows';
+import { byKey, lazily, rowsOf } from './table';
+import nutrientFile from './tables/tissue_nutrients.json';
+
+export type TissueNutrient = z.infer<typeof tissueNutrientRow>;
+
+const nutrients = lazily(() => byKey(rowsOf<TissueNutrient>(nutrientFile), (r) => r.nutrient));
+export const tissueNutrients = (): string[] => [...nutrients().keys()];
+export const tissueNutrientOf = (nutrient: string): TissueNutrient =>
+  nutrients().get(nutrient) ??
+  refuse(
+    'unknown_id',
+    'nutrient',
+    `Unknown nutrient ${nutrient}: use one of ${tissueNutrients().join(', ')}.`,
+    { value: nutrient },
+  );

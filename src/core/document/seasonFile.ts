@@ -1,0 +1,230 @@
+import { z } from 'zod';
+import { leafSampleFact } from '../facts/leafSample';
+import { nitrateProfileFact, type NitrateProfileFact } from '../facts/nitrateProfile';
+import { soilSampleFact, type SoilSampleFact } from '../facts/soilSample';
+import { refusalOf } from '../quantity/input';
+import { camelKeys, snakeKeys, toSnake } from '../quantity/names';
+import { Refusal, refuse } from '../quantity/refusal';
+import { PLAN_FORMAT, PLAN_VERSION, planSchema, type Plan } from './document';
+import { broughtUp } from './versions/chain';
+import type { Raw } from './versions/step';
+import schema1 from './versions/1.schema.json';
+import schema2 from './versions/2.schema.json';
+import schema3 from './versions/3.schema.json';
+import schema4 from './versions/4.schema.json';
+import schema5 from './versions/5.schema.json';
+
+const FROZEN: Record<number, unknown> = {
+  1: schema1,
+  2: schema2,
+  3: schema3,
+  4: schema4,
+  5: schema5,
+};
+const { ground, leaves: _leaves, season, ...rest } = planSchema.shape;
+
+/** A season with the facts that it reads: the same figures come of it anywhere. */
+const seasonFileSchema = z.strictObject({
+  ...rest,
+  season: z.strictObject({
+    ...season.shape,
+    boronLastYearKgHa: ground.shape.boronLastYearKgHa,
+  }),
+  facts: z.strictObject({
+    soil: z.array(soilSampleFact).max(12),
+    nitrate: z.array(nitrateProfileFact).max(12),
+    leaves: z.array(leafSampleFact).max(60),
+  }),
+});
+type SeasonFile = z.infer<typeof seasonFileSchema>;
+
+const NO_FINDINGS = {
+  laboratory: null,
+  depthCm: null,
+  nCores: null,
+  nPoints: null,
+  moisture: null,
+  phWater: null,
+  phCacl2: null,
+  bufferKind: null,
+  bufferPh: null,
+  alCmolKg: null,
+  readings: [],
+} satisfies Partial<SoilSampleFact>;
+
+function factOf<F extends { id: string }>(
+  facts: readonly F[],
+  read: Plan['reads']['soil'],
+  field: string,
+): F | undefined {
+  if (read === null) return undefined;
+  return (
+    facts.find((f) => f.id === read.id) ??
+    refuse('unknown_id', field, `${field} reads ${read.id}, which is not among the facts.`, {
+      value: read.id,
+      allowed: facts.map((f) => f.id).join(', ') || 'nothing: there are none',
+    })
+  );
+}
+
+/** The plan with the facts that it reads laid open. @throws Refusal where it reads one that is not there */
+function planOf({
+  facts,
+  season: { boronLastYearKgHa, ...seasonRest },
+  ...file
+}: SeasonFile): Plan {
+  const sample = factOf(facts.soil, file.reads.soil, 'reads.soil.id');
+  const profile = factOf(facts.nitrate, file.reads.nitrate, 'reads.nitrate.id');
+  const {
+    id: _,
+    version: __,
+    author: ___,
+    recordedOn: ____,
+    date,
+    ...findings
+  } = sample ?? {
+    id: '',
+    version: 1,
+    author: null,
+    recordedOn: null,
+    date: null,
+    ...NO_FINDINGS,
+  };
+  return {
+    ...file,
+    season: seasonRest,
+    ground: {
+      sampleDate: date,
+      ...findings,
+      boronLastYearKgHa,
+      nitrateSampleDate: profile?.date ?? null,
+      nitrateLayers: profile?.layers ?? [],
+    },
+    leaves: facts.leaves.toSorted((a, b) => b.date.localeCompare(a.date)),
+  };
+}
+
+/** Histories of the facts that a plan reads, where they are known. */
+export interface FactHistory {
+  soil?: Pick<SoilSampleFact, 'version' | 'author' | 'recordedOn'>;
+  nitrate?: Pick<NitrateProfileFact, 'version' | 'author' | 'recordedOn' | 'laboratory'>;
+}
+const UNKNOWN_HISTORY = { version: 1, author: null, recordedOn: null };
+const isEmpty = (v: unknown): boolean => v === null || (Array.isArray(v) && v.length === 0);
+
+/** The season as its file holds it: facts apart, and which of them it reads. */
+function fileOf({ ground: g, leaves, ...plan }: Plan, known: FactHistory): SeasonFile {
+  const { sampleDate, boronLastYearKgHa, nitrateSampleDate, nitrateLayers, ...findings } = g;
+  const sampled = sampleDate !== null || Object.values(findings).some((v) => !isEmpty(v));
+  const layered = nitrateSampleDate !== null || nitrateLayers.length > 0;
+  const soil = sampled ? (plan.reads.soil ?? { id: 'soil-1', because: 'entered' as const }) : null;
+  const nitrate = layered
+    ? (plan.reads.nitrate ?? { id: 'nitrate-1', because: 'entered' as const })
+    : null;
+  return {
+    ...plan,
+    season: { ...plan.season, boronLastYearKgHa },
+    facts: {
+      soil: soil
+        ? [{ id: soil.id, ...UNKNOWN_HISTORY, ...known.soil, date: sampleDate, ...findings }]
+        : [],
+      nitrate: nitrate
+        ? [
+            {
+              id: nitrate.id,
+              ...UNKNOWN_HISTORY,
+              laboratory: null,
+              ...known.nitrate,
+              date: nitrateSampleDate,
+              layers: nitrateLayers,
+            },
+          ]
+        : [],
+      leaves,
+    },
+    reads: { soil, nitrate },
+  };
+}
+
+const inFileNames = (e: z.ZodError, raw: unknown): Refusal => {
+  const detail = refusalOf(e, raw);
+  const field = detail.field.split('.').map(toSnake).join('.');
+  return new Refusal({ ...detail, field, message: detail.message.replace(detail.field, field) });
+};
+
+/** An older file is checked as what it says it is, then taken up step by step. */
+function current(json: Raw): unknown {
+  const frozen = typeof json.version === 'number' ? FROZEN[json.version] : undefined;
+  if (frozen === undefined) return camelKeys(json);
+  const asWritten = z
+    .fromJSONSchema(frozen as Parameters<typeof z.fromJSONSchema>[0])
+    .safeParse(json);
+  if (!asWritten.success) throw inFileNames(asWritten.error, json);
+  return broughtUp(camelKeys(json) as Raw, PLAN_VERSION);
+}
+
+/**
+ * Reads a season file (JSON, snake_case) of any version. A newer one is refused politely; a bad one names the field, its value and what is
+ * allowed.
+ *
+ * @throws Refusal
+ */
+export function readPlanFile(json: unknown): Plan {
+  if (json === null || typeof json !== 'object' || Array.isArray(json))
+    refuse('inconsistent', 'file', 'This is not a plan file: a JSON object was expected.');
+  const head = json as Raw;
+  if (head.format !== PLAN_FORMAT)
+    refuse(
+      'inconsistent',
+      'format',
+      `format = ${String(head.format)}: this is not a ${PLAN_FORMAT} file.`,
+      { value: head.format, allowed: PLAN_FORMAT },
+    );
+  if (typeof head.version === 'number' && head.version > PLAN_VERSION)
+    refuse(
+      'newer_version',
+      'version',
+      `This plan was written by a newer version (${head.version}); this program reads up to version ${PLAN_VERSION}. Update it, or export the plan again in the older form.`,
+      { value: head.version, allowed: `1 to ${PLAN_VERSION}` },
+    );
+  const raw = current(head);
+  const parsed = seasonFileSchema.safeParse(raw);
+  if (!parsed.success) throw inFileNames(parsed.error, raw);
+  return planOf(parsed.data);
+}
+
+/**
+ * A plan as it was kept as a document, in the names of the program, of any version since.
+ *
+ * @throws Refusal
+ */
+export function storedPlan(raw: unknown): Plan {
+  const today = planSchema.safeParse(raw);
+  if (today.success) return today.data;
+  const parsed = seasonFileSchema.safeParse(broughtUp({ ...(raw as Raw) }, PLAN_VERSION));
+  if (!parsed.success) throw new Refusal(refusalOf(parsed.error, raw));
+  return planOf(parsed.data);
+}
+
+/** The season as a file: snake_case, readable, ready to be edited by hand. */
+export const writePlanFile = (plan: Plan, known: FactHistory = {}): string =>
+  `${JSON.stringify(snakeKeys(fileOf(plan, known)), null, 2)}\n`;
+
+/** JSON schema of the season file, published in docs/data-formats.md. */
+export function planFileSchema(): unknown {
+  const rename = (v: unknown): unknown => {
+    if (Array.isArray(v)) return v.map(rename);
+    if (v === null || typeof v !== 'object') return v;
+    return Object.fromEntries(
+      Object.entries(v).map(([k, x]) => [
+        k,
+        k === 'properties'
+          ? Object.fromEntries(Object.entries(x as object).map(([p, y]) => [toSnake(p), rename(y)]))
+          : k === 'required'
+            ? (x as string[]).map(toSnake)
+            : rename(x),
+      ]),
+    );
+  };
+  return rename(z.toJSONSchema(seasonFileSchema));
+}

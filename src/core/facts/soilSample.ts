@@ -1,0 +1,38 @@
+import { z } from 'zod';
+import { num } from '../quantity/input';
+import { RANGES } from '../quantity/range';
+import { factHead } from './head';
+
+const key = z.string({ error: 'a key of the library' }).min(1).max(60);
+
+/** A reading of a soil test, by its own extractant. */
+export const soilReading = z.strictObject({
+  nutrient: z.enum(['p', 'k', 'mg', 's', 'ca', 'b', 'zn', 'mn', 'cu', 'fe']),
+  extractant: key,
+  value: num(RANGES.testMgKg),
+  unit: z.enum(['mg_kg', 'mg_l', 'lb_ac']),
+  /** The laboratory reported "less than"; the value is half its limit. */
+  belowDetection: z.boolean(),
+});
+export type SoilReading = z.infer<typeof soilReading>;
+
+/** What a laboratory found in a soil sample, and how it was taken. */
+export const soilFindings = {
+  laboratory: z.string({ error: 'text' }).max(500, { error: 'at most 500 letters' }).nullable(),
+  depthCm: num(RANGES.sampleDepthCm).nullable(),
+  nCores: num(RANGES.nCores).nullable(),
+  nPoints: num({ label: 'Points sampled', unit: '', min: 1, max: 6000 }).nullable(),
+  moisture: z.enum(['dry', 'moist', 'wet']).nullable(),
+  phWater: num(RANGES.phWater).nullable(),
+  phCacl2: num(RANGES.phSalt).nullable(),
+  bufferKind: z.enum(['adams_evans', 'smp', 'sikora', 'mehlich']).nullable(),
+  bufferPh: num({ label: 'Buffer pH', unit: '', min: 4, max: 8.1 }).nullable(),
+  alCmolKg: num(RANGES.alCmolKg).nullable(),
+  readings: z.array(soilReading).max(20),
+};
+export const soilSampleFact = z.strictObject({
+  ...factHead,
+  date: z.iso.date({ error: 'a calendar date, YYYY-MM-DD' }).nullable(),
+  ...soilFindings,
+});
+export type SoilSampleFact = z.infer<typeof soilSampleFact>;
