@@ -64,8 +64,12 @@ async function batch(): Promise<void> {
         `${JSON.stringify({ id, output: await run(String(call.method), call.input) })}\n`,
       );
     } catch (e) {
-      if (!(e instanceof Refusal)) throw e;
-      process.stdout.write(`${JSON.stringify({ id, error: e.detail })}\n`);
+      // One bad line must not end the others.
+      const error =
+        e instanceof Refusal
+          ? e.detail
+          : { code: 'server', field: 'method', message: `This call failed: ${String(e)}` };
+      process.stdout.write(`${JSON.stringify({ id, error })}\n`);
     }
   }
 }

@@ -19,7 +19,12 @@ build();
 
 if (has('--reset')) {
   const lock = path.join(data, 'pg.lock');
-  const owner = fs.existsSync(lock) ? JSON.parse(fs.readFileSync(lock, 'utf8')) : null;
+  let owner = null;
+  try {
+    owner = JSON.parse(fs.readFileSync(lock, 'utf8'));
+  } catch {
+    // No lock, or one that can't be read: nobody is known to hold the data.
+  }
   const running =
     owner &&
     (() => {

@@ -1,5 +1,6 @@
 import type { Metadata, Viewport } from 'next';
 import localFont from 'next/font/local';
+import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
 import { dateInWords } from '@/core/quantity/calendar';
 import { actAsAction } from '@/server/actions';
@@ -41,6 +42,7 @@ const theme =
 
 export default async function Layout({ children }: { children: ReactNode }) {
   const frame = await frameOf();
+  const nonce = (await headers()).get('x-nonce') ?? undefined;
   return (
     <html
       lang="en"
@@ -48,7 +50,7 @@ export default async function Layout({ children }: { children: ReactNode }) {
       suppressHydrationWarning
     >
       <head>
-        <script dangerouslySetInnerHTML={{ __html: theme }} />
+        <script nonce={nonce} dangerouslySetInnerHTML={{ __html: theme }} />
       </head>
       <body>
         <Frame {...frame} today={dateInWords(today())} demo={isDemoDay()} actAs={actAsAction}>

@@ -3,6 +3,7 @@ import { PGlite } from '@electric-sql/pglite';
 import type { PgDatabase, PgQueryResultHKT } from 'drizzle-orm/pg-core';
 import { drizzle } from 'drizzle-orm/pglite';
 import { migrate } from 'drizzle-orm/pglite/migrator';
+import { dataDirectory, diskTrouble } from './disk';
 import { lockDataDirectory } from './lock';
 import * as schema from './schema';
 
@@ -47,10 +48,10 @@ async function open(): Promise<Handle> {
   if (process.env.NEXT_PHASE === 'phase-production-build')
     throw new Error('The database must not be opened during the build: make the page dynamic.');
   if (process.env.DATABASE_URL) return openServer(process.env.DATABASE_URL);
-  const directory = path.resolve(
-    /*turbopackIgnore: true*/ process.env.FURROW_DATA ?? './.furrow',
-    'pg',
-  );
+  const home = dataDirectory() ?? '.';
+  const trouble = diskTrouble(home);
+  if (trouble) throw new Error(trouble);
+  const directory = path.join(/*turbopackIgnore: true*/ home, 'pg');
   const unlock = lockDataDirectory(directory);
   try {
     const handle = await handleOf(await PGlite.create(directory));

@@ -36,6 +36,19 @@ function alive(owner: Owner): boolean {
   return now === null || owner.ticks === null || now === owner.ticks;
 }
 
+const ownerIn = (raw: string): Owner | null => {
+  try {
+    const found: unknown = JSON.parse(raw);
+    if (found === null || typeof found !== 'object') return null;
+    const { pid, ticks, since } = found as Partial<Owner>;
+    return typeof pid === 'number' && Number.isInteger(pid) && pid > 0
+      ? { pid, ticks: typeof ticks === 'string' ? ticks : null, since: String(since ?? 'unknown') }
+      : null;
+  } catch {
+    return null;
+  }
+};
+
 /**
  * Takes the data directory for this process, or says who has it. PGlite itself lets two processes open one directory and loses writes
  * silently, so this lock stands in front of it. The link is atomic and never seen half-written; a lock left by a killed process is stale.
@@ -76,8 +89,9 @@ export function lockDataDirectory(directory: string): () => void {
     } catch {
       continue;
     }
-    const owner = JSON.parse(raw) as Owner;
-    if (alive(owner)) throw new DataDirectoryInUse(directory, owner);
+    // What can't be read was left half-written by a crash of the machine: the link is atomic, so nobody is writing it now.
+    const owner = ownerIn(raw);
+    if (owner && alive(owner)) throw new DataDirectoryInUse(directory, owner);
     // Move the stale lock away, then check that it is the one that was judged stale.
     const stale = `${file}.stale.${process.pid}.${attempt}`;
     try {

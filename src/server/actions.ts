@@ -2,6 +2,7 @@
 
 import { revalidatePath } from 'next/cache';
 import { run } from '@/core/methods/registry';
+import { refuse } from '@/core/quantity/refusal';
 import { answer } from './answer';
 import { checkFile, discardWaiting, importWaiting, previewFile } from './laboratory';
 import { addLeaf, dropLeaf, readLeafFile } from './leaves';
@@ -24,6 +25,20 @@ const bytesOf = async (form: FormData): Promise<Uint8Array> => {
   const f = form.get('file');
   return f instanceof File ? new Uint8Array(await f.arrayBuffer()) : new Uint8Array();
 };
+/** A file's text. Files travel as files: what travels as an argument of an action is cut at 1 MB. */
+const textOf = async (form: FormData): Promise<string> => {
+  const f = form.get('file');
+  if (!(f instanceof File)) return '';
+  if (f.size > MAX_TEXT_BYTES)
+    refuse(
+      'out_of_range',
+      'file',
+      `The file has ${(f.size / 1048576).toFixed(1)} MB; at most 5 MB are read.`,
+      { value: f.size, allowed: 'up to 5 MB' },
+    );
+  return f.text();
+};
+const MAX_TEXT_BYTES = 5 * 1024 * 1024;
 const text = (form: FormData, key: string): string => {
   const v = form.get(key);
   return typeof v === 'string' ? v : '';
@@ -37,9 +52,9 @@ export async function savePlanAction(seasonId: string, base: unknown, mine: unkn
   const { db, actor } = await session();
   return answer(() => saveEdit(db, actor, seasonId, base, mine));
 }
-export async function importPlanAction(seasonId: string, file: string) {
+export async function importPlanAction(form: FormData) {
   const { db, actor } = await session();
-  return answer(() => importPlanFile(db, actor, seasonId, file));
+  return answer(async () => importPlanFile(db, actor, text(form, 'seasonId'), await textOf(form)));
 }
 export async function proposeAction(seasonId: string) {
   const { db, actor } = await session();
@@ -114,9 +129,11 @@ export async function saveOutlineAction(fieldId: string, outline: unknown) {
   revalidatePath(`/fields/${fieldId}`, 'layout');
   return result;
 }
-export async function outlinesInFileAction(fieldId: string, file: string, crs: string | null) {
+export async function outlinesInFileAction(fieldId: string, form: FormData) {
   const { db, actor } = await session();
-  return answer(() => outlinesInFile(db, actor, fieldId, file, crs));
+  return answer(async () =>
+    outlinesInFile(db, actor, fieldId, await textOf(form), text(form, 'crs') || null),
+  );
 }
 export async function createSamplingPlanAction(fieldId: string, name: unknown, plan: unknown) {
   const { db, actor } = await session();

@@ -1,5 +1,6 @@
 import { Refusal, type RefusalDetail } from '@/core/quantity/refusal';
 import { NotAllowed } from './authorise';
+import { diskProblem, failureLine } from './failure';
 
 /** What a server action gives back: a value, or the reason why not. What the user typed stays on the screen. */
 export type Answer<T> = { ok: true; value: T } | { ok: false; refusal: RefusalDetail };
@@ -10,14 +11,17 @@ export async function answer<T>(work: () => Promise<T>): Promise<Answer<T>> {
   } catch (e) {
     if (e instanceof Refusal) return { ok: false, refusal: e.detail };
     if (e instanceof NotAllowed)
-      return { ok: false, refusal: { code: 'inconsistent', field: 'actor', message: e.message } };
-    console.error(e);
+      return { ok: false, refusal: { code: 'not_allowed', field: 'actor', message: e.message } };
+    console.error(failureLine(e));
+    const disk = diskProblem(e);
     return {
       ok: false,
       refusal: {
-        code: 'infeasible',
-        field: 'server',
-        message: 'The server could not do this. Nothing was changed; try again.',
+        code: 'server',
+        field: disk ? 'disk' : 'server',
+        message: disk
+          ? `${disk}: nothing was saved. Free some space on this machine; what you typed stays here.`
+          : 'The server could not do this. Nothing was changed; try again.',
       },
     };
   }

@@ -11,6 +11,7 @@ import { sheetSchema } from '@/core/views/sheetSchema';
 import { refusalOf } from '@/core/quantity/input';
 import { Refusal, refuse } from '@/core/quantity/refusal';
 import { nitrateLayers } from '@/core/facts/nitrateProfile';
+import { holdsNul } from '@/core/document/seasonFile';
 import { broughtUp } from '@/core/document/versions/chain';
 import type { Raw } from '@/core/document/versions/step';
 import { libraryChange } from '@/core/book/libraryChange';
@@ -334,6 +335,8 @@ export async function importFarm(
       `This farm was written by a newer version (${head.version}); this program reads up to version ${FARM_VERSION}.`,
       { value: head.version, allowed: `1 to ${FARM_VERSION}` },
     );
+  if (holdsNul(head))
+    refuse('malformed', 'file', 'The file holds a NUL character: no text of a farm has one.');
   const raw = current(head as Raw);
   const parsed = fileSchema.safeParse(raw);
   if (!parsed.success) throw new Refusal(refusalOf(parsed.error, raw));

@@ -1,7 +1,7 @@
 import { bookOf } from '@/core/book/book';
 import { stringify } from 'csv-stringify/sync';
 import { z } from 'zod';
-import { refusalOf } from '@/core/quantity/input';
+import { readDecimal, refusalOf } from '@/core/quantity/input';
 import { Refusal, refuse } from '@/core/quantity/refusal';
 import { LIBRARY_TABLES, type LibraryChange, type LibraryTable } from '@/core/book/book';
 import { libraryChange } from '@/core/book/libraryChange';
@@ -151,8 +151,8 @@ export async function importLibrary(
     let differs = false;
     for (const c of columns) {
       const text = (cells[c.column] ?? '').trim();
-      const value = text === '' ? null : Number(text.replace(',', '.'));
-      if (value !== null && !Number.isFinite(value)) {
+      const value = readDecimal(text);
+      if (value === null && text !== '') {
         problems.push({
           row,
           column: c.column,

@@ -3,7 +3,7 @@ import { bookOf } from '@/core/book/book';
 import { assess, type Assessment } from '@/core/assessment/assess';
 import { planSchema, type Plan } from '@/core/document/document';
 import { checkKeys, checkNewKeys } from '@/core/document/keys';
-import { readPlanFile } from '@/core/document/seasonFile';
+import { holdsNul, readPlanFile } from '@/core/document/seasonFile';
 import { holdSeason, savePlanChanges } from '@/data/savePlan';
 import { inTransaction } from '@/data/transaction';
 import { mergePlans, type Conflict } from '@/core/document/merge';
@@ -121,6 +121,7 @@ export type SaveResult =
   | { ok: false; conflicts: Conflict[]; theirs: Plan; version: number };
 
 const validPlan = (raw: unknown): Plan => {
+  if (holdsNul(raw)) refuse('malformed', 'plan', 'A text of the plan holds a NUL character.');
   const parsed = planSchema.safeParse(raw);
   if (parsed.success) return parsed.data;
   throw new Refusal(refusalOf(parsed.error, raw));

@@ -1,8 +1,6 @@
-import { PRINTED } from '../book/book';
 import fs from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { Refusal } from '../quantity/refusal';
-import { assess } from '../assessment/assess';
 import { DEMO_FARMS } from '../../demo/scenario';
 import { terraceShortWorked } from '../../demo/terraceShortWorked';
 import { PLAN_VERSION, type Plan } from './document';

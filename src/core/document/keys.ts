@@ -87,9 +87,7 @@ function keyUses(plan: Plan): KeyUse[] {
       ...at(`organics[${k}].methodKey`, o.methodKey, METHOD),
       ...at(`organics[${k}].soil`, o.soil, SOIL_STATE),
       ...at(`organics[${k}].cover`, o.cover, COVER),
-      ...o.coverings.flatMap((c, i) =>
-        at(`organics[${k}].coverings[${i}].kind`, c.kind, COVERING),
-      ),
+      ...o.coverings.flatMap((c, i) => at(`organics[${k}].coverings[${i}].kind`, c.kind, COVERING)),
     ]),
     ...plan.passes.flatMap((p, k) => [
       ...at(`passes[${k}].productId`, p.productId, FERTILISER),

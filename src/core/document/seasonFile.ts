@@ -146,6 +146,9 @@ function fileOf({ ground: g, leaves, ...plan }: Plan, known: FactHistory): Seaso
   };
 }
 
+/** A database refuses this character: it is told by name before anything is kept. */
+export const holdsNul = (json: unknown): boolean => JSON.stringify(json).includes('\\u0000');
+
 const inFileNames = (e: z.ZodError, raw: unknown): Refusal => {
   const detail = refusalOf(e, raw);
   const field = detail.field.split('.').map(toSnake).join('.');
@@ -172,6 +175,8 @@ function current(json: Raw): unknown {
 export function readPlanFile(json: unknown): Plan {
   if (json === null || typeof json !== 'object' || Array.isArray(json))
     refuse('inconsistent', 'file', 'This is not a plan file: a JSON object was expected.');
+  if (holdsNul(json))
+    refuse('malformed', 'file', 'The file holds a NUL character: no text of a plan has one.');
   const head = json as Raw;
   if (head.format !== PLAN_FORMAT)
     refuse(

@@ -4,13 +4,18 @@ import { RANGES } from '../quantity/range';
 import { factHead } from './head';
 
 /** Nitrate of one layer of the soil. Layers lie on each other without gap or overlap: the credit refuses them else, by name. */
-export const nitrateLayer = z.strictObject({
-  topCm: num(RANGES.layerCm),
-  bottomCm: num(RANGES.layerCm),
-  no3nMgKg: num(RANGES.no3nMgKg),
-  bulkDensityGCm3: num(RANGES.bulkDensityGCm3).nullable(),
-  stonesVolFrac: num(RANGES.stonesVolFrac).nullable(),
-});
+const nitrateLayer = z
+  .strictObject({
+    topCm: num(RANGES.layerCm),
+    bottomCm: num(RANGES.layerCm),
+    no3nMgKg: num(RANGES.no3nMgKg),
+    bulkDensityGCm3: num(RANGES.bulkDensityGCm3).nullable(),
+    stonesVolFrac: num(RANGES.stonesVolFrac).nullable(),
+  })
+  .refine((l) => l.bottomCm > l.topCm, {
+    path: ['bottomCm'],
+    error: 'deeper than the top of the layer',
+  });
 export type NitrateLayer = z.infer<typeof nitrateLayer>;
 export const nitrateLayers = z.array(nitrateLayer).max(6);
 

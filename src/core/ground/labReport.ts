@@ -407,6 +407,13 @@ export function readLabRows(
         Object.entries(mapping.columns).find(([, t]) => t.kind.startsWith('buffer'))?.[0] as string,
         `Buffer pH ${sample.bufferPh} lies more than 2 below pH in water ${sample.phWater}: one of them is wrong.`,
       );
+    const says =
+      sample.readings.length > 0 ||
+      [sample.phWater, sample.phCacl2, sample.bufferPh, sample.omPct, sample.cecCmolKg].some(
+        (v) => v !== null,
+      ) ||
+      sample.alCmolKg !== null;
+    if (problems.length === 0 && !says) flag(fieldColumn, 'This row holds no value.');
     if (problems.length === 0 && seen.has(sampleKey(sample)))
       flag(fieldColumn, 'The same field, date, label and depth is here already.');
     if (problems.length > 0) bad.push({ row, cells, problems });

@@ -1,3 +1,4 @@
+import booleanPointInPolygon from '@turf/boolean-point-in-polygon';
 import kinks from '@turf/kinks';
 import geodesic from 'geographiclib-geodesic';
 import proj4 from 'proj4';
@@ -88,6 +89,20 @@ export function checkOutline(outline: {
       { value: [lon, lat], allowed: 'edges that do not cross' },
     );
   }
+  // No two edges cross, so one corner tells where a whole ring lies.
+  const [outer, ...holes] = closed.coordinates as [number[][], ...number[][][]];
+  holes.forEach((hole, k) => {
+    const corner = hole[0] as number[];
+    const inside = (ring: number[][]) =>
+      booleanPointInPolygon(corner, { type: 'Polygon', coordinates: [ring] });
+    if (!inside(outer) || holes.some((other, i) => i !== k && inside(other)))
+      refuse(
+        'inconsistent',
+        'outline',
+        `The ${ringName(k + 1)} does not lie inside the outline, clear of the other holes.`,
+        { value: corner, allowed: 'holes inside the outline' },
+      );
+  });
   const areaHa = outlineAreaHa(closed);
   if (areaHa < SMALLEST_HA)
     refuse(

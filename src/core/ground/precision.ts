@@ -1,4 +1,4 @@
-import jStat from 'jstat';
+import { normalBelow } from '../quantity/normal';
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
 import { groundParameter } from '../book/sampling';
@@ -123,8 +123,8 @@ export function classProbability(i: {
         ? limit > i.mean
           ? 1
           : 0
-        : jStat.normal.cdf(Math.log(limit), Math.log(i.mean) - sLn ** 2 / 2, sLn);
-    return i.se === 0 ? (limit > i.mean ? 1 : 0) : jStat.normal.cdf(limit, i.mean, i.se);
+        : normalBelow(Math.log(limit), Math.log(i.mean) - sLn ** 2 / 2, sLn);
+    return i.se === 0 ? (limit > i.mean ? 1 : 0) : normalBelow(limit, i.mean, i.se);
   };
   const edges = [0, ...i.limits.map(below), 1];
   return Object.fromEntries(

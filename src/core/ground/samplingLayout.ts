@@ -1,4 +1,4 @@
-import polygonClipping, { type MultiPolygon, type Polygon, type Ring } from 'polygon-clipping';
+import { intersection, union } from 'polyclip-ts';
 import polylabel from 'polylabel';
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
@@ -9,6 +9,10 @@ import type { Mark, SamplePoint, SamplingPlan } from './samplingPlan';
 const SLIVER = 0.3;
 const MAX_CELLS = 5000;
 const SQUARE_M_PER_HA = 10_000;
+
+type Ring = Metre[];
+type Polygon = Ring[];
+type MultiPolygon = Polygon[];
 
 interface Cell {
   column: number;
@@ -112,7 +116,7 @@ function cellsOf(field: Polygon, cellAreaHa: number): Cell[] {
       ];
       const cut = edges.some((e) => e.x0 < l + side && e.x1 > l && e.y0 < t + side && e.y1 > t);
       if (!cut && !inside([l + side / 2, t + side / 2], field)) continue;
-      const shape = cut ? polygonClipping.intersection(square, field) : [square];
+      const shape = cut ? intersection(square, field) : [square];
       const areaM2 = cut ? shapeArea(shape) : side * side;
       if (areaM2 > 1) cells.set(`${column},${row}`, { column, row, shape, areaM2, whole: !cut });
     }
@@ -130,7 +134,7 @@ function cellsOf(field: Polygon, cellAreaHa: number): Cell[] {
       )
       .sort((p, q) => q.areaM2 - p.areaM2)[0];
     if (!near) continue;
-    near.shape = polygonClipping.union(near.shape, small.shape);
+    near.shape = union(near.shape, small.shape);
     near.areaM2 += small.areaM2;
     near.whole = false;
     cells.delete(`${small.column},${small.row}`);
@@ -254,7 +258,7 @@ export function layOutSamples(outline: Outline, plan: SamplingPlan): SamplePoint
             allowed: 'one zone or more',
           });
         return plan.zones.map((zone, k) => {
-          const shape = polygonClipping.intersection([zone.ring.map(plane.toMetres)], field);
+          const shape = intersection([zone.ring.map(plane.toMetres)], field);
           if (shape.length === 0 || shapeArea(shape) < 10)
             refuse('inconsistent', 'zones', `Zone ${zone.name} lies outside the field.`, {
               value: zone.name,

@@ -1,6 +1,6 @@
 import type { Book } from '../book/book';
 import { refuse } from '../quantity/refusal';
-import { RANGES, within } from '../quantity/range';
+import { oneOf, RANGES, within } from '../quantity/range';
 import { LB_GAL_PER_KG_L } from '../quantity/units';
 import { fertiliserOf, type Fertiliser } from '../book/fertilisers';
 import { foliarLimit, tankMixStatus } from '../book/mixes';
@@ -124,13 +124,7 @@ export interface FoliarInput {
 export function foliarLoad(book: Book, i: FoliarInput) {
   const f = fertiliserOf(book, i.productId);
   const content =
-    FOLIAR[i.nutrient as keyof typeof FOLIAR] ??
-    refuse(
-      'unknown_id',
-      'nutrient',
-      `nutrient = ${i.nutrient} is not known: use one of ${Object.keys(FOLIAR).join(', ')}.`,
-      { value: i.nutrient },
-    );
+    FOLIAR[oneOf('nutrient', i.nutrient, Object.keys(FOLIAR) as (keyof typeof FOLIAR)[])];
   const water = within('spray_volume_l_ha', i.sprayVolumeLHa, {
     label: 'Spray volume',
     unit: 'L/ha',

@@ -1,3 +1,4 @@
+import leven from 'leven';
 import { Refusal, refuse } from './refusal';
 
 /** Accepted span of one input; `min` and `max` are included unless `above` says that `min` itself is not. */
@@ -124,14 +125,6 @@ export function oneOf<T extends string>(field: string, value: unknown, options: 
   );
 }
 
-/** The three keys nearest to a mistyped one, for "did you mean". Dice similarity on letter pairs. */
-export function closest(value: string, keys: readonly string[]): string[] {
-  const pairs = (s: string) =>
-    new Set(Array.from({ length: Math.max(0, s.length - 1) }, (_, i) => s.slice(i, i + 2)));
-  const own = pairs(value);
-  const score = (k: string) => {
-    const other = pairs(k);
-    return (2 * [...own].filter((p) => other.has(p)).length) / Math.max(1, own.size + other.size);
-  };
-  return [...keys].sort((a, b) => score(b) - score(a)).slice(0, 3);
-}
+/** The three keys nearest to a mistyped one by edit distance, for "did you mean". @example closest('winter_weat', ['winter_wheat', 'oats']) // 'winter_wheat' first */
+export const closest = (value: string, keys: readonly string[]): string[] =>
+  [...keys].sort((a, b) => leven(value, a) - leven(value, b)).slice(0, 3);

@@ -10,6 +10,7 @@ export type RefusalCode =
   | 'newer_version'
   /** Somebody else changed the same thing first. */
   | 'conflict'
+  | 'malformed'
   | 'not_allowed'
   | 'server';
 

@@ -1,4 +1,4 @@
-import jStat from 'jstat';
+import { normalBelow } from '../quantity/normal';
 import { clip } from '../quantity/curve';
 import { within } from '../quantity/range';
 import type { SufficiencyRow } from '../book/leafStandards';
@@ -87,7 +87,7 @@ export function classConfidence(i: {
       within('n_samples', i.nSamples ?? 1, { label: 'Samples', unit: '', min: 1, max: 1000 }),
     );
   const z = (i.limit - value) / u;
-  const pBelowLimit = jStat.normal.cdf(z, 0, 1);
+  const pBelowLimit = normalBelow(z, 0, 1);
   const p = Math.max(pBelowLimit, 1 - pBelowLimit);
   return {
     z,

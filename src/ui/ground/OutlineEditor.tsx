@@ -23,7 +23,7 @@ export interface OutlineEditorProps {
   latitudeDeg: number;
   fieldName: string;
   save: (outline: Outline) => Promise<Answer<{ outline: Outline; areaHa: number }>>;
-  readFile: (text: string, crs: string | null) => Promise<Answer<ReadOutline[]>>;
+  readFile: (form: FormData) => Promise<Answer<ReadOutline[]>>;
   onDone: (outline: Outline, areaHa: number) => void;
   onCancel: (() => void) | null;
 }
@@ -100,10 +100,10 @@ export function OutlineEditor({
     if (file.size > 5 * 1024 * 1024)
       return setSaid(`The file has ${(file.size / 1048576).toFixed(1)} MB; at most 5 MB are read.`);
     start(async () => {
-      const reply = await readFile(
-        await file.text(),
-        crs === 'utm' ? `utm:${zone.trim()}` : crs === 'own' ? zone : crs || null,
-      );
+      const form = new FormData();
+      form.set('file', file);
+      form.set('crs', crs === 'utm' ? `utm:${zone.trim()}` : crs === 'own' ? zone : crs);
+      const reply = await readFile(form);
       if (!reply.ok) return setSaid(reply.refusal.message);
       if (reply.value.length === 1 && reply.value[0]) choose(reply.value[0]);
       else setFound(reply.value);

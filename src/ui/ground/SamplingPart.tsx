@@ -40,7 +40,7 @@ export interface SamplingPartProps {
   outline: Outline | null;
   plans: StoredPlan[];
   saveOutline: (outline: Outline) => Promise<Answer<{ outline: Outline; areaHa: number }>>;
-  readOutlines: (text: string, crs: string | null) => Promise<Answer<ReadOutline[]>>;
+  readOutlines: (form: FormData) => Promise<Answer<ReadOutline[]>>;
   create: (name: string, plan: SamplingPlan) => Promise<Answer<{ id: string; version: number }>>;
   change: (
     id: string,

@@ -31,7 +31,7 @@ export interface SheetStationProps {
   mayDecide: boolean;
   propose: (seasonId: string) => Promise<Answer<void>>;
   decide: (versionId: string, agree: boolean, comment: string) => Promise<Answer<void>>;
-  importPlan: (seasonId: string, file: string) => Promise<Answer<{ plan: Plan }>>;
+  importPlan: (form: FormData) => Promise<Answer<{ plan: Plan }>>;
   replace: (plan: Plan) => void;
 }
 const STATUS = {
@@ -129,7 +129,10 @@ export function SheetStation({
       if (!file) return;
       if (file.size > 1_000_000)
         return setSaid('The plan file is larger than 1 MB: this is not a plan of one field.');
-      const reply = await importPlan(seasonId, await file.text());
+      const form = new FormData();
+      form.set('seasonId', seasonId);
+      form.set('file', file);
+      const reply = await importPlan(form);
       setSaid(reply.ok ? null : reply.refusal.message);
       if (reply.ok) {
         replace(reply.value.plan);

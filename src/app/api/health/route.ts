@@ -1,6 +1,6 @@
-import { session } from '@/server/session';
+import { health } from '@/server/health';
 
 export async function GET() {
-  const { people } = await session();
-  return Response.json({ ok: true, people: people.length });
+  const state = await health();
+  return Response.json(state, { status: state.ok ? 200 : 503 });
 }

@@ -139,9 +139,9 @@ export async function Desk({
           state: 'open',
           note: newest.status === 'proposed' ? 'waits for an answer' : 'change asked',
         };
-  const importPlan = async (seasonId: string, file: string) => {
+  const importPlan = async (form: FormData) => {
     'use server';
-    const r = await importPlanAction(seasonId, file);
+    const r = await importPlanAction(form);
     return r.ok ? { ok: true as const, value: { plan: r.value.plan } } : r;
   };
   return (

@@ -1,4 +1,5 @@
 import { run } from '@/core/methods/registry';
+import { textWithin } from '@/server/body';
 import { Refusal } from '@/core/quantity/refusal';
 
 const MAX_BYTES = 200_000;
@@ -6,8 +7,8 @@ const MAX_BYTES = 200_000;
 /** Runs one method: JSON in, JSON out; a refused input answers 422 with the typed error. */
 export async function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
   const { id } = await params;
-  const body = await request.text();
-  if (body.length > MAX_BYTES)
+  const body = await textWithin(request, MAX_BYTES);
+  if (body === null)
     return Response.json(
       {
         error: { code: 'out_of_range', field: 'body', message: 'The input is larger than 200 kB.' },
