@@ -43,8 +43,9 @@ export const resetRowAction = async (
   farmId: string,
   table: string,
   key: string,
+  replace: boolean,
 ): Promise<Answer<void>> =>
-  changing(({ db, actor }) => resetRow(db, actor, farmId, tableOf(table), key));
+  changing(({ db, actor }) => resetRow(db, actor, farmId, tableOf(table), key, replace));
 export const importLibraryAction = async (form: FormData): Promise<Answer<LibraryImport>> =>
   changing(async ({ db, actor }) =>
     importLibrary(

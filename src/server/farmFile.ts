@@ -11,6 +11,7 @@ import { sheetSchema } from '@/core/views/sheetSchema';
 import { refusalOf } from '@/core/quantity/input';
 import { Refusal, refuse } from '@/core/quantity/refusal';
 import { nitrateLayers } from '@/core/facts/nitrateProfile';
+import { checkKeys } from '@/core/document/keys';
 import { holdsNul } from '@/core/document/seasonFile';
 import { broughtUp } from '@/core/document/versions/chain';
 import type { Raw } from '@/core/document/versions/step';
@@ -383,6 +384,7 @@ export async function importFarm(
           message: `${stored.plan.field.name}, ${stored.plan.season.label}: ${detail.message}`,
         });
       }
+      checkKeys(plan.data);
     }
     await record(tx, {
       personId: actor.id,

@@ -11,11 +11,16 @@ import {
   libraryEntries,
   type LibraryEntry,
 } from '@/core/book/libraryColumns';
-import type { Db } from '@/data/client';
+import type { Db, Executor } from '@/data/client';
+import { putStore, storesOf } from '@/data/farmRecords';
+import { holdSeason, savePlanChanges } from '@/data/savePlan';
+import { loadPlansOf } from '@/data/seasons';
+import { inTransaction } from '@/data/transaction';
+import { usesOfRow, withRowReplaced } from '@/core/document/keys';
 import { dropLibraryChange, putLibraryChange } from '@/data/farmRecords';
 import { libraryOf, record } from '@/data/farms';
 import { authorise, type Actor } from './authorise';
-import { today } from './clock';
+import { newId, today } from './clock';
 import { readCsv } from './csvFile';
 
 const input = libraryChange.pick({ table: true, key: true, like: true, values: true, why: true });
@@ -27,7 +32,7 @@ export const tableOf = (name: string): LibraryTable =>
     `${name} is not a table of the library: use one of ${LIBRARY_TABLES.join(', ')}.`,
     { value: name },
   );
-const changesOf = async (db: Db, farmId: string): Promise<LibraryChange[]> =>
+const changesOf = async (db: Executor, farmId: string): Promise<LibraryChange[]> =>
   (await libraryOf(db, [farmId])).map(({ farmId: _, ...c }) => c);
 
 /** A table as a farm sees it. */
@@ -67,19 +72,81 @@ export async function overrideRow(
   });
 }
 
-/** Back to the book. */
+/**
+ * Back to the book. A row of the farm's own that is still in use is not taken away in silence: the refusal names its uses, and `replace`
+ * puts the row that it was made like in its place everywhere.
+ */
 export async function resetRow(
   db: Db,
   actor: Actor,
   farmId: string,
   table: LibraryTable,
   key: string,
+  replace = false,
 ): Promise<void> {
   await authorise(db, actor, 'edit', farmId);
-  await db.transaction(async (tx) => {
+  await inTransaction(db, async (tx) => {
+    const changes = await changesOf(tx, farmId);
+    const change = changes.find((c) => c.table === table && c.key === key);
+    const ownRow = change !== undefined && change.like !== key;
+    if (ownRow) await freeRow(tx, actor, farmId, change, changes, replace);
     await dropLibraryChange(tx, farmId, table, key);
-    await record(tx, { personId: actor.id, farmId, action: 'reset', subject: `${table} ${key}` });
+    await record(tx, {
+      personId: actor.id,
+      farmId,
+      action: 'reset',
+      subject: `${table} ${key}`,
+      detail: ownRow && replace ? { inItsPlace: change.like } : null,
+    });
   });
+}
+
+/** Makes sure that nothing uses a row of the farm's own any more. @throws Refusal naming the uses, unless they are to be replaced */
+async function freeRow(
+  tx: Executor,
+  actor: Actor,
+  farmId: string,
+  { table, key, like }: LibraryChange,
+  changes: readonly LibraryChange[],
+  replace: boolean,
+): Promise<void> {
+  const leaning = changes.find((c) => c.table === table && c.like === key && c.key !== key);
+  if (leaning)
+    refuse('inconsistent', 'key', `${leaning.key} is made after ${key}: remove it first.`, {
+      value: key,
+    });
+  const seasons = (await loadPlansOf(tx, [farmId], today())).filter(
+    (s) => usesOfRow(s.plan, table, key).length > 0,
+  );
+  const stores = (await storesOf(tx, [farmId])).filter(
+    (s) => table === 'materials' && s.materialKey === key,
+  );
+  const leaves = seasons.some((s) => s.plan.leaves.some((l) => l.cropKey === key));
+  if (seasons.length + stores.length === 0) return;
+  const names = [
+    ...new Set([
+      ...seasons.map((s) => `${s.plan.field.name} ${s.plan.season.label}`),
+      ...stores.map((s) => `store ${s.name}`),
+    ]),
+  ];
+  if (!replace || (leaves && table === 'crops'))
+    refuse(
+      'conflict',
+      'key',
+      leaves && table === 'crops'
+        ? `${key} can’t be removed: leaves were taken from it in ${names.join(', ')}.`
+        : `${key} is in use: ${names.join(', ')}. Remove it there first, or put ${like} in its place.`,
+      { value: key, allowed: like },
+    );
+  for (const s of seasons) {
+    await holdSeason(tx, s.seasonId);
+    await savePlanChanges(tx, s, withRowReplaced(s.plan, table, key, like), {
+      author: actor.name,
+      today: today(),
+      newId,
+    });
+  }
+  for (const s of stores) await putStore(tx, { ...s, materialKey: like });
 }
 
 /** The table as CSV, own values included; read back by `importLibrary`. */

@@ -1,5 +1,5 @@
 import { moistureClasses } from '../book/budgetTables';
-import { bookOf, type Book } from '../book/book';
+import { bookOf, type Book, type LibraryTable } from '../book/book';
 import { CROPS } from '../book/crops';
 import { FERTILISERS, placements } from '../book/fertilisers';
 import { greenManures, residuePlacements } from '../book/greenManures';
@@ -180,3 +180,48 @@ export function withoutUnknown(book: Book, plan: Plan): { plan: Plan; unknown: R
 }
 /** Stands in where the soil of a field is unknown, so that the page can be drawn; no crop is reckoned on it. */
 const ANY_SOIL = 'loam';
+
+const TABLE_OF: ReadonlyMap<Known, LibraryTable> = new Map([
+  [CROP, 'crops'],
+  [MATERIAL, 'materials'],
+  [FERTILISER, 'fertilisers'],
+  [LIME, 'limes'],
+]);
+/** Fields of a plan that use one row of a table. */
+export const usesOfRow = (plan: Plan, table: LibraryTable, key: string): string[] =>
+  keyUses(plan).flatMap((u) => (TABLE_OF.get(u.known) === table && u.key === key ? [u.field] : []));
+
+/** The plan with one row of a table in place of another, wherever it used it. */
+export function withRowReplaced(plan: Plan, table: LibraryTable, from: string, to: string): Plan {
+  const of = (own: LibraryTable) => (key: string) => (own === table && key === from ? to : key);
+  const [crop, material, fertiliser, lime] = [
+    of('crops'),
+    of('materials'),
+    of('fertilisers'),
+    of('limes'),
+  ];
+  const maybe = (key: string | null) => (key === null ? null : crop(key));
+  return {
+    ...plan,
+    field: {
+      ...plan.field,
+      forage: plan.field.forage && {
+        ...plan.field.forage,
+        cropKey: crop(plan.field.forage.cropKey),
+      },
+    },
+    season: { ...plan.season, cropKey: maybe(plan.season.cropKey) },
+    lime: plan.lime && {
+      ...plan.lime,
+      rotation: plan.lime.rotation.map(crop),
+      targetFor: maybe(plan.lime.targetFor),
+      candidates: plan.lime.candidates.map((c) => ({ ...c, materialKey: lime(c.materialKey) })),
+      spread: plan.lime.spread && {
+        ...plan.lime.spread,
+        materialKey: lime(plan.lime.spread.materialKey),
+      },
+    },
+    organics: plan.organics.map((o) => ({ ...o, materialKey: material(o.materialKey) })),
+    passes: plan.passes.map((p) => ({ ...p, productId: fertiliser(p.productId) })),
+  };
+}

@@ -29,7 +29,7 @@ export interface LibraryTableProps {
     values: Record<string, number | string | null>;
     why: string;
   }) => Promise<Answer<void>>;
-  reset: (table: TableName, key: string) => Promise<Answer<void>>;
+  reset: (table: TableName, key: string, replace: boolean) => Promise<Answer<void>>;
   bringIn: (form: FormData) => Promise<Answer<Imported>>;
 }
 const SHOWN = 60;
@@ -51,6 +51,7 @@ function Editor({
   const [why, setWhy] = useState(entry.own?.why ?? '');
   const [own, setOwn] = useState('');
   const [said, setSaid] = useState<string | null>(null);
+  const [inUse, setInUse] = useState(false);
   const [pending, start] = useTransition();
   const changed = Object.fromEntries(
     columns
@@ -66,10 +67,11 @@ function Editor({
         close();
       }
     });
-  const back = () =>
+  const back = (replace: boolean) =>
     start(async () => {
-      const r = await reset(table, entry.key);
+      const r = await reset(table, entry.key, replace);
       setSaid(r.ok ? null : r.refusal.message);
+      setInUse(!r.ok && r.refusal.code === 'conflict' && !replace);
       if (r.ok) {
         router.refresh();
         close();
@@ -118,9 +120,24 @@ function Editor({
               Use for this farm
             </button>
             {entry.own && (
-              <button type="button" className="button" disabled={pending} onClick={back}>
+              <button
+                type="button"
+                className="button"
+                disabled={pending}
+                onClick={() => back(false)}
+              >
                 <RotateCcw size={14} aria-hidden />{' '}
                 {entry.own.like === entry.key ? 'Back to the book' : 'Remove this row'}
+              </button>
+            )}
+            {entry.own && inUse && (
+              <button
+                type="button"
+                className="button"
+                disabled={pending}
+                onClick={() => back(true)}
+              >
+                Put {entry.own.like.replaceAll('_', ' ')} in its place
               </button>
             )}
             <button type="button" className="button" onClick={close}>
