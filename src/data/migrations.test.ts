@@ -26,13 +26,26 @@ it('a farm of version 3, as it lay in a data directory, comes up as plans of tod
       values ('s', 'x', '2026/27', '2026-10-01', '[]', 0, false, false, 150, 30, 'rainfed_normal', 'yes', '[]', '{"mm": 200, "no3nMgL": 9, "shareBeforeRunDown": 1}', 'sugar_beet', 60);
     insert into organic_applications (id, season_id, position, date, material_key, status, crop_year, rate, rate_unit, method_key, lab, coverings, soil, cover)
       values ('o', 's', 0, '2027-03-05', 'sheep_bedded', 'planned', 1, 12, 't_ha', 'solid_broadcast', '{"date": null, "totalNKgT": 8, "nh4NKgT": 1.6, "no3NKgT": null, "pKgT": 1.5, "kKgT": 9, "sKgT": null, "dmPct": 31, "cToN": null}', '[]', 'moist', 'bare');`);
+  await client.exec(`
+    update field_seasons set nitrate_sample_date = '2027-02-12';
+    insert into nitrate_layers (season_id, position, top_cm, bottom_cm, no3n_mg_kg) values ('s', 0, 0, 30, 8), ('s', 1, 30, 60, 5);`);
   for (const f of files.filter((x) => x >= '0003')) await apply(client, f);
   const stored = await loadPlan(drizzle(client, { schema }) as unknown as Db, 's', '2027-02-26');
   expect(planSchema.safeParse(stored?.plan).error?.issues ?? []).toEqual([]);
   expect(stored?.plan).toMatchObject({
     farm: { name: 'Old farm', rawContactDays: 120 },
     field: { fixes: 'none', near: [] },
-    organics: [{ lab: { totalNKgT: 8, report: null } }],
+    organics: [
+      { lab: { totalNKgT: 8, report: null }, acidified: false, materialPh: null, areaFrac: 1 },
+    ],
+    reads: { soil: null, nitrate: { id: 'nitrate-s', because: 'entered' } },
+    ground: {
+      nitrateSampleDate: '2027-02-12',
+      nitrateLayers: [
+        { topCm: 0, no3nMgKg: 8 },
+        { topCm: 30, no3nMgKg: 5 },
+      ],
+    },
     irrigation: { kMgL: null },
   });
   expect(

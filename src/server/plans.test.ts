@@ -206,6 +206,13 @@ describe('files and fields', () => {
       addLeaf(db, odo, 'low-fleet', 'sugar_beet', { ...sample, part: 'blade', date: '2027-07-01' }),
     ).rejects.toThrow(/lies in the future/);
     await addLeaf(db, odo, 'low-fleet', 'sugar_beet', { ...sample, part: 'blade' });
-    expect((await desk('low-fleet')).stored.plan.leaves.map((s) => s.id)).toEqual(['l1']);
+    const ids = async () => (await desk('low-fleet')).stored.plan.leaves.map((s) => s.id);
+    expect(await ids()).toEqual(['l1']);
+    // Not by somebody who may not change the plan, and not through another field.
+    await expect(dropLeaf(db, odo, 'low-fleet', 'l1')).rejects.toThrow(NotAllowed);
+    await dropLeaf(db, ines, 'kiln-field', 'l1');
+    expect(await ids()).toEqual(['l1']);
+    await dropLeaf(db, ines, 'low-fleet', 'l1');
+    expect(await ids()).toEqual([]);
   });
 });

@@ -52,6 +52,13 @@ describe('workbooks', () => {
         .values.some((v) => v === "'=1+1"),
     ).toBe(true);
   });
+  it.each(['=', '+', '-', '@'])('keep a text that begins with %j as text', async (sign) => {
+    const evil: Plan = { ...plan, farm: { ...plan.farm, name: `${sign}1+1` } };
+    const book = await read(await sheetWorkbook(buildSheet(PRINTED, evil, assess(PRINTED, evil))));
+    const found: unknown[] = [];
+    book.eachSheet((s) => s.eachRow((r) => r.eachCell((c) => found.push(c.value))));
+    expect(found).toContain(`'${sign}1+1`);
+  });
   it('hold the whole farm', async () => {
     const farm = DEMO_FARMS[0];
     const rows = farm.fields.map((f) =>

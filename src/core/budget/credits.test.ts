@@ -233,3 +233,12 @@ describe('S and K of irrigation water', () => {
     expect(() => waterBrings({ irrigationMm: 200, mgL: 600 })).toThrow('outside 0 to 500');
   });
 });
+
+describe('a nitrate test of just 25 cm', () => {
+  const to = (bottomCm: number) =>
+    creditSoilNitrate({ rootDepthCm: 90, layers: [{ topCm: 0, bottomCm, no3nMgKg: 8 }] });
+  it('is deep enough to count, one of 24 cm is not', () => {
+    expect(to(25).soilNKgHa).toBeGreaterThan(20);
+    expect(to(24).soilNKgHa).toBe(0);
+  });
+});

@@ -1,3 +1,4 @@
+import { perHaSpread } from '../quantity/basis';
 import { PRINTED } from '../book/book';
 import { describe, expect, it } from 'vitest';
 import { assess } from '../assessment/assess';
@@ -120,7 +121,7 @@ describe('one dressing on its field', () => {
       trip: null,
       netPerT: null,
     });
-    expect(doseValue(plan, a, { ...own, rateTHa: 0 })).toBeNull();
+    expect(doseValue(plan, a, { ...own, rateTHa: perHaSpread(0) })).toBeNull();
   });
   it('in rings: material a tree, and no ring without N', () => {
     const ring = {

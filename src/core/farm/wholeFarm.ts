@@ -68,7 +68,7 @@ export function farmFieldRow(book: Book, { fieldId, plan: given }: FarmField): F
         key: o.material.key,
         name: o.material.name,
         storeId: o.app.storeId,
-        tonnes: o.rateTHa * o.app.areaFrac * area,
+        tonnes: o.onField.rateTHa * area,
         haulCost: doseValue(plan, a, o)?.trip?.cost ?? null,
       })),
     fertiliserCost: a.supply.passes.reduce(

@@ -1,3 +1,4 @@
+import { perHaField, sumField, type PerHaField } from '../quantity/basis';
 import type { Book } from '../book/book';
 import { fixedFromAir, nitrogenUse } from '../budget/accounts';
 import { creditGreenManureFixed } from '../budget/greenManure';
@@ -52,8 +53,8 @@ export function fieldBalance(
   crop: Crop,
   a: { sums: PlanSums; organics: readonly AssessedApplication[] },
 ): FieldBalance {
-  const manure = (of: (x: AssessedApplication) => number) =>
-    a.organics.reduce((s, x) => s + of(x) * x.app.areaFrac, 0);
+  const manure = (contentKgT: (x: AssessedApplication) => number): PerHaField =>
+    sumField(a.organics.map((x) => perHaField(x.onField.rateTHa * contentKgT(x))));
   const water = (mgL: number | null) =>
     plan.irrigation && mgL !== null ? (plan.irrigation.mm * mgL) / 100 : 0;
   const inputs = [
@@ -61,7 +62,7 @@ export function fieldBalance(
     {
       key: 'manureTotalN',
       label: 'Manure and compost, all their N',
-      kgHa: manure((x) => x.rateTHa * x.analysis.totalNKgT),
+      kgHa: manure((x) => x.analysis.totalNKgT),
     },
     { key: 'fixation', label: 'From the air, by this crop', kgHa: fixedByCrop(book, plan, crop) },
     {
@@ -88,10 +89,10 @@ export function fieldBalance(
     nuePct: use.nuePct,
     surplusKgHa: use.nSurplusKgHa,
     reading: use.reading,
-    pKgHa: a.sums.p.planned + manure((x) => x.rateTHa * x.analysis.pKgT) - off.offtakePKgHa,
+    pKgHa: a.sums.p.planned + manure((x) => x.analysis.pKgT) - off.offtakePKgHa,
     kKgHa:
       a.sums.k.planned +
-      manure((x) => x.rateTHa * x.analysis.kKgT) +
+      manure((x) => x.analysis.kKgT) +
       water(plan.irrigation?.kMgL ?? null) -
       off.offtakeKKgHa,
     why: step('balance.field.n', 'N in less N out', use.nSurplusKgHa, 'kg/ha', {

@@ -7,7 +7,7 @@ import { materialOf } from '../book/organicMaterials';
 import { thermalTime, type SeasonCalendar } from './calendar';
 import { dayOf } from './days';
 import type { OrganicApplication, Plan } from '../document/document';
-import { rateInTonnes } from './organicLines';
+import { rateOnField } from './organicLines';
 import { attempt } from './problem';
 
 /** Residual organic N of earlier years warms up with the ground again (chapter 2, 9.3). */
@@ -36,8 +36,7 @@ function oneReleases(
   const tt = (day: number) => thermalTime(calendar, start, Math.max(start, day));
   return (
     org *
-    rateInTonnes(app, material) *
-    app.areaFrac *
+    rateOnField(app, material) *
     releasedBetween({
       klass,
       yearK: app.cropYear,

@@ -20,6 +20,7 @@ import {
 } from '../organics/release';
 import { compostMaturity, type Maturity } from '../organics/maturity';
 import { WARMTH_FACTOR } from '../organics/schools';
+import { overField, perHaSpread, type PerHaField, type PerHaSpread } from '../quantity/basis';
 import { within } from '../quantity/range';
 import { refuse } from '../quantity/refusal';
 import { cropOf, type Crop } from '../book/crops';
@@ -59,7 +60,7 @@ export interface AssessedApplication {
   material: Material;
   analysis: Analysis;
   labBroken: string[];
-  rateTHa: number;
+  rateTHa: PerHaSpread;
   densityKgM3: number;
   autumn: boolean;
   loss: Pick<AmmoniaLoss, 'lossFrac' | 'retainedFrac' | 'why'>;
@@ -67,14 +68,23 @@ export interface AssessedApplication {
   lostKgHa: number;
   lostMoney: number;
   pan: PlantAvailableN;
-  tanKgHa: number;
-  mineralKgHa: number;
-  organicKgHa: number;
-  nKgHa: number;
-  pKgHa: number;
-  pTotalKgHa: number;
-  kKgHa: number;
-  sKgHa: number;
+  tanKgHa: PerHaSpread;
+  mineralKgHa: PerHaSpread;
+  organicKgHa: PerHaSpread;
+  nKgHa: PerHaSpread;
+  pKgHa: PerHaSpread;
+  pTotalKgHa: PerHaSpread;
+  kKgHa: PerHaSpread;
+  sKgHa: PerHaSpread;
+  /** The same as the mean over the field: what sums, loads, balances and yearly limits count. */
+  onField: {
+    rateTHa: PerHaField;
+    nKgHa: PerHaField;
+    pKgHa: PerHaField;
+    kKgHa: PerHaField;
+    sKgHa: PerHaField;
+    totalNKgHa: PerHaField;
+  };
   winterTakes: { k: number; s: number };
   /** A nitrate test taken since holds part of its N. */
   tested: boolean;
@@ -83,7 +93,7 @@ export interface AssessedApplication {
 /** Of the laboratory's sheet, else of the book. */
 const densityOf = (app: OrganicApplication, material: Material): number =>
   app.lab?.report?.densityKgM3 ?? material.densityKgM3;
-export const rateInTonnes = (app: OrganicApplication, material: Material): number => {
+export const rateInTonnes = (app: OrganicApplication, material: Material): PerHaSpread => {
   const liquid = isLiquid(material);
   const spread = within('rate', app.rate, {
     label: 'Rate',
@@ -96,8 +106,13 @@ export const rateInTonnes = (app: OrganicApplication, material: Material): numbe
       value: app.rateUnit,
       allowed: 't_ha',
     });
-  return app.rateUnit === 'm3_ha' ? (spread * densityOf(app, material)) / 1000 : spread;
+  return perHaSpread(
+    app.rateUnit === 'm3_ha' ? (spread * densityOf(app, material)) / 1000 : spread,
+  );
 };
+/** Tonnes per hectare of field of a dressing. */
+export const rateOnField = (app: OrganicApplication, material: Material): PerHaField =>
+  overField(rateInTonnes(app, material), app.areaFrac);
 
 /** What decides how much of a dressing's ammonium goes to the air, but for its covering. */
 const applicationWeather = (
@@ -370,6 +385,12 @@ function assessApplication(
           priceN: farm.nPricePerKg,
         })
       : { lostKgHa: 0, lostMoneyHa: 0 };
+  const given = {
+    nKgHa: perHaSpread(pan.panKgT * rateTHa),
+    pKgHa: perHaSpread(p.creditKgHa),
+    kKgHa: perHaSpread(k.creditKgHa * takes.k),
+    sKgHa: perHaSpread(rateTHa * analysis.sKgT * klass.sY1Frac * takes.s),
+  };
   return {
     app,
     material,
@@ -383,14 +404,19 @@ function assessApplication(
     lostKgHa: late.lostKgHa,
     lostMoney: late.lostMoneyHa,
     pan,
-    tanKgHa: pan.tanKgT * rateTHa,
-    mineralKgHa: pan.mineralKeptKgT * rateTHa,
-    organicKgHa: pan.orgNKgT * pan.y1Eff * rateTHa,
-    nKgHa: pan.panKgT * rateTHa,
-    pKgHa: p.creditKgHa,
-    pTotalKgHa: p.balanceKgHa,
-    kKgHa: k.creditKgHa * takes.k,
-    sKgHa: rateTHa * analysis.sKgT * klass.sY1Frac * takes.s,
+    tanKgHa: perHaSpread(pan.tanKgT * rateTHa),
+    mineralKgHa: perHaSpread(pan.mineralKeptKgT * rateTHa),
+    organicKgHa: perHaSpread(pan.orgNKgT * pan.y1Eff * rateTHa),
+    ...given,
+    pTotalKgHa: perHaSpread(p.balanceKgHa),
+    onField: {
+      rateTHa: overField(rateTHa, app.areaFrac),
+      nKgHa: overField(given.nKgHa, app.areaFrac),
+      pKgHa: overField(given.pKgHa, app.areaFrac),
+      kKgHa: overField(given.kKgHa, app.areaFrac),
+      sKgHa: overField(given.sKgHa, app.areaFrac),
+      totalNKgHa: overField(perHaSpread(rateTHa * analysis.totalNKgT), app.areaFrac),
+    },
     winterTakes: takes,
     tested: found.tested,
   };
@@ -534,7 +560,7 @@ export function organicLines(
           residualCredit(book, {
             apps: earlier.map((a) => ({
               mat: a.materialKey,
-              rateTHa: rateInTonnes(a, materialOf(book, a.materialKey)) * a.areaFrac,
+              rateTHa: rateOnField(a, materialOf(book, a.materialKey)),
               yearK: a.cropYear,
               lab: a.lab,
             })),
@@ -552,8 +578,7 @@ export function organicLines(
       .reduce(
         (sum, a) =>
           sum +
-          rateInTonnes(a, materialOf(book, a.materialKey)) *
-            a.areaFrac *
+          rateOnField(a, materialOf(book, a.materialKey)) *
             analysisOf(materialOf(book, a.materialKey), a.lab).sKgT *
             S_LATER_YEARS,
         0,

@@ -58,10 +58,10 @@ export function doseValue(
   };
   const share = a.app.areaFrac;
   const need = {
-    N: sums.n.net + a.nKgHa * share,
-    P: sums.p.net + a.pKgHa * share,
-    K: sums.k.net + a.kKgHa * share,
-    S: sums.s.net + a.sKgHa * share,
+    N: sums.n.net + a.onField.nKgHa,
+    P: sums.p.net + a.onField.pKgHa,
+    K: sums.k.net + a.onField.kKgHa,
+    S: sums.s.net + a.onField.sKgHa,
   };
   const clip = (x: number) => Math.min(2000, Math.max(0, x));
   const value = replacementValue({

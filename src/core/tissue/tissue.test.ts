@@ -182,3 +182,21 @@ describe('what else is on the leaf', () => {
     expect(contamination(input).map((f) => `${f[0]} ${f[1]}`)).toEqual(flags),
   );
 });
+
+describe('limits and forms to the digit', () => {
+  it('a toxic limit met exactly is not passed; a hair above it is', () => {
+    const limits = { d: 10, l: 15, sl: 20, sh: 60, hh: 100, t: 100 };
+    expect(classifyLeaf(100, limits)).toMatchObject({ cls: 'ample', score: 2 });
+    expect(classifyLeaf(100.01, limits).cls).toBe('toxic_risk');
+  });
+  it.each([
+    ['S', 'SO4', 1, 32.06 / 96.06],
+    ['S', 'SO3', 1, 32.06 / 80.06],
+    ['P', 'P2O5', 1, 61.948 / 141.945],
+    ['K', 'K2O', 1, 78.197 / 94.196],
+    ['Ca', 'CaO', 1, 40.078 / 56.077],
+    ['Mg', 'MgO', 1, 24.305 / 40.304],
+  ])('%s reported as %s is its share by mass', (nutrient, form, value, share) =>
+    expect(toCoreUnit({ nutrient, value, unit: '%', form }).value).toBeCloseTo(share, 3),
+  );
+});

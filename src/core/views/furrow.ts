@@ -185,7 +185,7 @@ export function furrowSection(book: Book, plan: Plan, a: Assessment): FurrowSect
       `organic.${o.app.id}`,
       o.material.name.toLowerCase(),
       'manure',
-      o.nKgHa * o.app.areaFrac,
+      o.onField.nKgHa,
       calendar.clock.degrees.map((_, d) =>
         d < day
           ? 0
@@ -258,7 +258,7 @@ export function furrowSection(book: Book, plan: Plan, a: Assessment): FurrowSect
       ? [mark('planting', plan.season.plantingDate, 'planting', 'planting')]
       : []),
     ...a.organics.map((o) =>
-      mark(`organic.${o.app.id}`, o.app.date, o.material.name, 'manure', o.nKgHa * o.app.areaFrac),
+      mark(`organic.${o.app.id}`, o.app.date, o.material.name, 'manure', o.onField.nKgHa),
     ),
     ...a.supply.passes.map((p) =>
       mark(`pass.${p.pass.id}`, p.pass.date, p.product.name, 'pass', p.delivered.n),

@@ -43,9 +43,9 @@ export function rateTable(
   const { sums } = a;
   const need = (x: 'n' | 'p' | 'k', mine: number) => sums[x].net + mine;
   const [needN, needP, needK] = [
-    need('n', own.nKgHa * own.app.areaFrac),
-    need('p', own.pKgHa * own.app.areaFrac),
-    need('k', own.kKgHa * own.app.areaFrac),
+    need('n', own.onField.nKgHa),
+    need('p', own.onField.pKgHa),
+    need('k', own.onField.kKgHa),
   ];
   const off = planOfftake(book, plan, cropOf(book, plan.season.cropKey));
   const perT = {

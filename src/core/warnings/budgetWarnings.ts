@@ -1,3 +1,4 @@
+import { overField, perHaSpread } from '../quantity/basis';
 import type { Book } from '../book/book';
 import { forageMining } from '../budget/accounts';
 import { budgetRules, type BudgetFacts } from '../budget/rules';
@@ -191,7 +192,7 @@ function balances(
 ): { nBalance: number; pBalance: number } {
   const whole = fieldBalance(book, plan, crop, { sums: a.sums, organics: a.organic.assessed });
   const held = a.organic.assessed.reduce(
-    (s, x) => s + (x.rateTHa * x.analysis.totalNKgT - looseN(x)) * x.app.areaFrac,
+    (s, x) => s + x.onField.totalNKgHa - overField(perHaSpread(looseN(x)), x.app.areaFrac),
     0,
   );
   return { nBalance: whole.surplusKgHa - held, pBalance: whole.pKgHa };

@@ -145,7 +145,7 @@ function nearOf(plan: Plan, a: AssessedApplication) {
   });
 }
 
-/** Cu, Zn and Cd that all dressings of the year bring where this one lies: of its own tests, else by the book. Empty where neither says anything of this material. */
+/** Cu, Zn and Cd that all dressings of the year bring to a hectare of field: of their own tests, else by the book. Empty where neither says anything of this material. */
 function metalsInYear(organic: OrganicCredits, a: AssessedApplication) {
   const content = (x: AssessedApplication, metal: 'cu' | 'zn' | 'cd') =>
     x.app.records?.[`${metal}MgKgDm`] ?? metalsOf(x.material)?.[`${metal}MgKgDm`] ?? null;
@@ -158,7 +158,11 @@ function metalsInYear(organic: OrganicCredits, a: AssessedApplication) {
     const kgHa = organic.assessed.reduce(
       (sum, x) =>
         sum +
-        metalLoad({ rate: x.rateTHa, dmPct: x.analysis.dmPct, mgKgDm: content(x, metal) ?? 0 }),
+        metalLoad({
+          rate: x.onField.rateTHa,
+          dmPct: x.analysis.dmPct,
+          mgKgDm: content(x, metal) ?? 0,
+        }),
       0,
     );
     return [
@@ -259,7 +263,7 @@ function applicationWarnings(book: Book, scene: Scene, a: AssessedApplication): 
       school: manureSchools(farm, material).join('; ') || null,
       manureNYearKgHa: organic.assessed
         .filter((x) => ANIMAL.includes(x.material.class))
-        .reduce((s, x) => s + x.rateTHa * x.app.areaFrac * x.analysis.totalNKgT, 0),
+        .reduce((s, x) => s + x.onField.totalNKgHa, 0),
       manureNLimitKgHa: ANIMAL.includes(material.class) ? farm.manureNLimitKgHa : null,
       daysToPlanting: season.plantingDate ? daysBetween(app.date, season.plantingDate) : null,
       smallSeeded: crop.smallSeeded,
@@ -410,7 +414,7 @@ function useWarnings(book: Book, scene: Scene, a: AssessedApplication): Warning[
       needClearM: ring?.trunkClearM ?? null,
       ericaceous: crop.mycorrhizal === 'ericoid',
       animalOrLimy: ANIMAL.includes(material.class) || material.ccePct > 0,
-      enoughN: sums.n.net + a.nKgHa * app.areaFrac <= 0,
+      enoughN: sums.n.net + a.onField.nKgHa <= 0,
     },
     material.name,
   );
@@ -434,7 +438,7 @@ function inCropWarnings({ plan, sums }: Scene, a: AssessedApplication): Warning[
       : (standLoss({ stand: use.standLossPct, crop: use.cropGroup }) / 100) *
         (plan.season.yieldGoalTHa ?? 0) *
         plan.season.cropPricePerT;
-  const used = Math.min(Math.max(0, a.nKgHa), Math.max(0, sums.n.net + a.nKgHa * a.app.areaFrac));
+  const used = Math.min(Math.max(0, a.nKgHa), Math.max(0, sums.n.net + a.onField.nKgHa));
   const raw =
     plan.season.eatenRaw &&
     ['raw_manure', 'stored_manure', 'digested_mesophilic', 'biosolids_restricted'].includes(
