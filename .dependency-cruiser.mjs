@@ -1,5 +1,5 @@
 /** No circles between files, not even of types: what two files need of each other lives in a third. */
-export default {
+const config = {
   forbidden: [
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
   ],
@@ -10,3 +10,4 @@ export default {
     exclude: { path: '\\.json$' },
   },
 };
+export default config;

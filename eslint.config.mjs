@@ -2,6 +2,7 @@ import nextVitals from 'eslint-config-next/core-web-vitals';
 import nextTs from 'eslint-config-next/typescript';
 import boundaries from 'eslint-plugin-boundaries';
 import { defineConfig, globalIgnores } from 'eslint/config';
+import tseslint from 'typescript-eslint';
 
 // The house (docs/architecture.md): imports go one way, and inside core a module may only use the ones before it.
 const base = ['quantity', 'why', 'rules', 'book'];
@@ -64,6 +65,26 @@ export default defineConfig([
       '@typescript-eslint/no-explicit-any': 'error',
       // Leaving a column out of a row is written `const { id: _, ...rest } = row`.
       '@typescript-eslint/no-unused-vars': ['warn', { ignoreRestSiblings: true }],
+    },
+  },
+  // With types: a promise that nobody waits for loses its failure, and a new kind must be thought of wherever kinds are told apart.
+  {
+    files: ['src/**/*.{ts,tsx}', 'cli/**/*.ts', 'e2e/**/*.ts'],
+    languageOptions: {
+      parser: tseslint.parser,
+      parserOptions: { project: './tsconfig.json', tsconfigRootDir: import.meta.dirname },
+    },
+    rules: {
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/no-misused-promises': [
+        'error',
+        { checksVoidReturn: { attributes: false } },
+      ],
+      '@typescript-eslint/await-thenable': 'error',
+      '@typescript-eslint/switch-exhaustiveness-check': [
+        'error',
+        { considerDefaultExhaustiveForUnions: true },
+      ],
     },
   },
   // A test may look at its file through any room, and at the demo farms.

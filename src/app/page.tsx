@@ -1,7 +1,5 @@
-import { bookOf } from '@/core/book/book';
 import { dateInWords } from '@/core/quantity/calendar';
 import { soils } from '@/core/book/soils';
-import { sectionOfPlan } from '@/core/views/figures';
 import { createFieldAction } from '@/server/actions';
 import { farmsAllowed } from '@/server/authorise';
 import { overview } from '@/server/plans';
@@ -17,7 +15,7 @@ export default async function TodayPage() {
   const groups = farms.map(({ farm, fields }): TodayGroup => ({
     id: farm.id,
     name: farm.name,
-    rows: fields.map(({ fieldId, plan, assessment, version }) => ({
+    rows: fields.map(({ fieldId, plan, assessment, section, version }) => ({
       fieldId,
       name: plan.field.name,
       areaHa: plan.field.areaHa,
@@ -34,7 +32,7 @@ export default async function TodayPage() {
       stops: assessment.warnings.filter((w) => w.level === 'stop').length,
       cautions: assessment.warnings.filter((w) => w.level === 'caution').length,
       version: version ? { number: version.number, status: version.status } : null,
-      section: sectionOfPlan(bookOf(plan.farm.library), plan, assessment),
+      section,
     })),
   }));
   const own = farms

@@ -1,13 +1,14 @@
 import { deepEqual } from 'fast-equals';
 import { bookOf } from '@/core/book/book';
-import { assess, type Assessment } from '@/core/assessment/assess';
+import type { Assessment } from '@/core/assessment/assess';
 import { planSchema, type Plan } from '@/core/document/document';
 import { checkKeys, checkNewKeys } from '@/core/document/keys';
 import { holdsNul, readPlanFile } from '@/core/document/seasonFile';
 import { holdSeason, savePlanChanges } from '@/data/savePlan';
 import { inTransaction } from '@/data/transaction';
 import { mergePlans, type Conflict } from '@/core/document/merge';
-import { sheetOfPlan } from '@/core/views/figures';
+import { sectionOfPlan, sheetOfPlan } from '@/core/views/figures';
+import type { FurrowSection } from '@/core/views/furrow';
 import type { SheetDocument } from '@/core/views/sheet';
 import { refusalOf } from '@/core/quantity/input';
 import { Refusal, refuse } from '@/core/quantity/refusal';
@@ -31,6 +32,7 @@ export interface Overview {
     seasonId: string;
     plan: Plan;
     assessment: Assessment;
+    section: FurrowSection | null;
     version: ListedVersion | null;
   }[];
 }
@@ -54,7 +56,7 @@ export async function overview(db: Db, actor: Actor): Promise<Overview[]> {
         fieldId: s.fieldId,
         seasonId: s.seasonId,
         plan: s.plan,
-        assessment: assess(bookOf(s.plan.farm.library), s.plan),
+        ...sectionOfPlan(bookOf(s.plan.farm.library), s.plan),
         version: versions.find((v) => v.seasonId === s.seasonId) ?? null,
       })),
   }));

@@ -275,7 +275,15 @@ const stationOf = (field: string): Station =>
  * The whole field plan, assessed: the one door through which app, command line and API get results. Never throws on an unfinished plan:
  * what is missing or refused is named, and the rest goes on.
  */
-export function assess(book: Book, given: Plan): Assessment {
+export const assess = (book: Book, plan: Plan): Assessment => assessSeason(book, plan).assessment;
+
+/** The assessment with what it was reckoned on: the plan without unknown keys, and the season laid out in days. Views draw from the same. */
+export interface AssessedSeason {
+  plan: Plan;
+  calendar: SeasonCalendar | null;
+  assessment: Assessment;
+}
+export function assessSeason(book: Book, given: Plan): AssessedSeason {
   const { plan, unknown } = withoutUnknown(book, given);
   const problems: Problem[] = unknown.map((u) => ({ ...u, station: stationOf(u.field) }));
   const crop = plan.season.cropKey
@@ -424,7 +432,7 @@ export function assess(book: Book, given: Plan): Assessment {
     ...(lime?.rows.map((r) => r.why) ?? []),
   ];
   const walk = crop ? crosswalkOf(book, crop.key) : null;
-  return {
+  const assessment: Assessment = {
     cropName: crop?.name ?? null,
     lines,
     sums,
@@ -456,4 +464,5 @@ export function assess(book: Book, given: Plan): Assessment {
             ? `Stages of ${crop.name} are borrowed from a similar crop (${walk.seasonCropId?.replaceAll('_', ' ')}): watch the field.`
             : null,
   };
+  return { plan, calendar, assessment };
 }

@@ -1,9 +1,8 @@
 import { fertiliserOf } from '../book/fertilisers';
 import type { Book } from '../book/book';
-import { assess } from '../assessment/assess';
+import { assessSeason } from '../assessment/assess';
 import { chosenSchools } from '../lines/chosenSchools';
 import type { Plan } from '../document/document';
-import { withoutUnknown } from '../document/keys';
 import { NUTRIENT_KEYS, type NutrientKey } from '../lines/line';
 import { doseValue } from '../lines/organicValue';
 
@@ -38,8 +37,7 @@ export interface FarmFieldRow {
 
 /** The figures of one field for the table of the farm. */
 export function farmFieldRow(book: Book, { fieldId, plan: given }: FarmField): FarmFieldRow {
-  const a = assess(book, given);
-  const { plan } = withoutUnknown(book, given);
+  const { plan, assessment: a } = assessSeason(book, given);
   const area = plan.field.areaHa;
   const ready = a.lines.some((l) => l.id === 'requirement');
   return {

@@ -1,5 +1,5 @@
-import { clip, interpolate } from '../quantity/curve';
-import { dateAfter, dayOfMonth, daysBetween, monthOf, type IsoDate } from '../quantity/calendar';
+import { clip, interpolate, interpolateAll } from '../quantity/curve';
+import { dateAfter, daysBetween, eachDay, monthOf, type IsoDate } from '../quantity/calendar';
 import { refuse } from '../quantity/refusal';
 import { climateOf, gddCurveOf, stagesOf, type StageRow } from '../book/stages';
 
@@ -52,24 +52,24 @@ export function stageDegrees(cropId: string, bbch: string): number {
   );
 }
 
-/** Mean day temperatures of a climate's normals, straight between mid-months, °C. */
+/** Mean day temperature and half its daily range from a climate's normals, straight between mid-months, °C. */
 function normalTemperatures(
   climateId: string,
-): (date: IsoDate) => { tMin: number; tMax: number; tMean: number } {
+): (month: number, day: number) => readonly [tMean: number, halfRange: number] {
   const months = climateOf(climateId);
-  const byMonth = new Map(months.map((m) => [m.month, m]));
-  const at = (m: number) =>
-    byMonth.get(((m + 11) % 12) + 1) ?? (months[0] as (typeof months)[number]);
-  return (date) => {
-    const month = monthOf(date);
-    const day = dayOfMonth(date);
-    const [a, b, f] =
-      day < 15
-        ? [at(month - 1), at(month), (day + 15) / 30]
-        : [at(month), at(month + 1), (day - 15) / 30];
-    const tMean = a.tMeanC + (b.tMeanC - a.tMeanC) * f;
-    const range = a.tRangeC + (b.tRangeC - a.tRangeC) * f;
-    return { tMean, tMin: tMean - range / 2, tMax: tMean + range / 2 };
+  const first = months[0] as (typeof months)[number];
+  const byMonth = Array.from(
+    { length: 14 },
+    (_, k) => months.find((m) => m.month === ((k + 11) % 12) + 1) ?? first,
+  ) as [typeof first, ...(typeof first)[]];
+  return (month, day) => {
+    const from = day < 15 ? month - 1 : month;
+    const [a, b] = [byMonth[from] ?? first, byMonth[from + 1] ?? first];
+    const f = (day < 15 ? day + 15 : day - 15) / 30;
+    return [
+      a.tMeanC + (b.tMeanC - a.tMeanC) * f,
+      (a.tRangeC + (b.tRangeC - a.tRangeC) * f) / 2,
+    ] as const;
   };
 }
 
@@ -123,14 +123,15 @@ export function seasonClock(i: {
   let g = 0;
   let spring = 0;
   let thermal = 0;
-  for (let d = 0; d <= days; d++) {
-    const date = dateAfter(i.start, d);
-    const t = temperatures(date);
-    thermal += clip(t.tMean, 0, 30);
-    if (crop && date >= from) {
-      const inc = dayDegrees(t.tMin, t.tMax, crop.tBaseC, crop.tUpperC);
-      if (restart === null) g += inc;
-      else if (date < restart) g = Math.min(cap, g + inc);
+  const fromDay = crop ? daysBetween(i.start, from) : 0;
+  const restartDay = restart === null ? null : daysBetween(i.start, restart);
+  eachDay(i.start, days, (month, dayInMonth, d) => {
+    const [tMean, half] = temperatures(month, dayInMonth);
+    thermal += clip(tMean, 0, 30);
+    if (crop && d >= fromDay) {
+      const inc = dayDegrees(tMean - half, tMean + half, crop.tBaseC, crop.tUpperC);
+      if (restartDay === null) g += inc;
+      else if (d < restartDay) g = Math.min(cap, g + inc);
       else {
         spring += inc;
         g = Math.min(cap + spring, g + 1.5 * inc);
@@ -138,8 +139,8 @@ export function seasonClock(i: {
     }
     clock.degrees.push(g);
     clock.thermal.push(thermal);
-    clock.meanTempC.push(t.tMean);
-  }
+    clock.meanTempC.push(tMean);
+  });
   return clock;
 }
 
@@ -167,7 +168,5 @@ export function stageOn(clock: SeasonClock, cropId: string, day: number): string
 }
 
 /** Share of its N that the crop has taken up by each day. */
-export const uptakeByClock = (clock: SeasonClock, cropId: string): number[] => {
-  const curve = gddCurveOf(cropId);
-  return clock.degrees.map((g) => interpolate(curve, g));
-};
+export const uptakeByClock = (clock: SeasonClock, cropId: string): number[] =>
+  interpolateAll(gddCurveOf(cropId), clock.degrees);

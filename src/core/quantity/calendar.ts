@@ -1,51 +1,60 @@
-import { addDays, differenceInCalendarDays, isValid, lightFormat, parseISO } from 'date-fns';
 import { refuse } from './refusal';
 
 /** A plain calendar date, YYYY-MM-DD, without a time zone. */
 export type IsoDate = string;
 
-const read = (date: IsoDate, field: string): Date => {
-  const d = parseISO(date);
-  if (!/^\d{4}-\d{2}-\d{2}$/.test(date) || !isValid(d))
-    refuse(
-      'not_a_number',
-      field,
-      `${field} = ${date} is not a calendar date: write it as YYYY-MM-DD.`,
-      { value: date, allowed: 'YYYY-MM-DD' },
-    );
-  return d;
-};
+const DAY_MS = 86_400_000;
+const notADate = (date: IsoDate): never =>
+  refuse('not_a_number', 'date', `date = ${date} is not a calendar date: write it as YYYY-MM-DD.`, {
+    value: date,
+    allowed: 'YYYY-MM-DD',
+  });
 
-const EPOCH = new Date(2000, 0, 1);
-const dayNumbers = new Map<IsoDate, number>();
-/** Days since 1 January 2000. Remembered: an assessment asks for the same few dates again and again. */
+/** Whole days since 1 January 1970 of a plain date: no time zone, no summer time. @throws Refusal for what is no date of the calendar */
 function dayNumber(date: IsoDate): number {
-  const known = dayNumbers.get(date);
-  if (known !== undefined) return known;
-  const n = differenceInCalendarDays(read(date, 'date'), EPOCH);
-  if (dayNumbers.size > 5000) dayNumbers.clear();
-  dayNumbers.set(date, n);
-  return n;
+  if (!/^\d{4}-\d{2}-\d{2}$/.test(date)) return notADate(date);
+  const day = dayOfMonth(date);
+  const ms = Date.UTC(Number(date.slice(0, 4)), monthOf(date) - 1, day);
+  return new Date(ms).getUTCDate() === day && monthOf(date) <= 12 && day > 0
+    ? ms / DAY_MS
+    : notADate(date);
 }
 
-/** Whole days from one date to another; negative when the second lies earlier. */
+/** Whole days from one date to another; negative when the second lies earlier. @example daysBetween('2027-02-26', '2027-03-01') // 3 */
 export const daysBetween = (from: IsoDate, to: IsoDate): number => dayNumber(to) - dayNumber(from);
-const datesByNumber = new Map<number, IsoDate>();
-export function dateAfter(from: IsoDate, days: number): IsoDate {
-  const n = dayNumber(from) + days;
-  const known = datesByNumber.get(n);
-  if (known !== undefined) return known;
-  const date = lightFormat(addDays(EPOCH, n), 'yyyy-MM-dd');
-  datesByNumber.set(n, date);
-  return date;
+/** The date some days later, or earlier. @example dateAfter('2027-02-26', 3) // '2027-03-01' */
+export const dateAfter = (from: IsoDate, days: number): IsoDate =>
+  new Date((dayNumber(from) + days) * DAY_MS).toISOString().slice(0, 10);
+/** Month (1 to 12) and day of `days` + 1 days in a row, from `start` on. */
+export function eachDay(
+  start: IsoDate,
+  days: number,
+  visit: (month: number, dayOfMonth: number, index: number) => void,
+): void {
+  dayNumber(start);
+  let [year, month, day] = [Number(start.slice(0, 4)), monthOf(start), dayOfMonth(start)];
+  let last = daysInMonth(year, month);
+  for (let d = 0; d <= days; d++) {
+    visit(month, day, d);
+    day += 1;
+    if (day <= last) continue;
+    day = 1;
+    month = month === 12 ? 1 : month + 1;
+    if (month === 1) year += 1;
+    last = daysInMonth(year, month);
+  }
 }
+const daysInMonth = (year: number, month: number): number =>
+  new Date(Date.UTC(year, month, 0)).getUTCDate();
 /** "12 Feb 2027", the form used on screens and sheets. */
-export const dateInWords = (date: IsoDate): string =>
-  lightFormat(read(date, 'date'), `d '${monthName(date)}' yyyy`);
-// Named here, since date-fns would bring a whole locale to the browser for these twelve words.
+export function dateInWords(date: IsoDate): string {
+  dayNumber(date);
+  return `${dayOfMonth(date)} ${monthName(date)} ${date.slice(0, 4)}`;
+}
+// Named here, since a locale for these twelve words would weigh more than the core's arithmetic.
 export const monthName = (date: IsoDate): string =>
   ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'][
-    read(date, 'date').getMonth()
+    monthOf(date) - 1
   ] ?? '';
 export const dayOfMonth = (date: IsoDate): number => Number(date.slice(8, 10));
 export const monthOf = (date: IsoDate): number => Number(date.slice(5, 7));

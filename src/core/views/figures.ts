@@ -1,7 +1,6 @@
 import { bookOf, type Book } from '../book/book';
-import { assess, type Assessment } from '../assessment/assess';
+import { assessSeason, type Assessment } from '../assessment/assess';
 import type { Plan } from '../document/document';
-import { withoutUnknown } from '../document/keys';
 import { furrowSection, type FurrowSection } from './furrow';
 import { groundPartsOf, type GroundParts } from './groundParts';
 import { buildSheet, type SheetDocument } from './sheet';
@@ -16,22 +15,27 @@ export interface Figures {
 }
 /** The assessed plan with its furrow and its sheet: on the server for the first paint, in the browser from the first edit on. */
 export function figuresOf(book: Book, given: Plan, withParts = false): Figures {
-  const a = assess(book, given);
-  const { plan } = withoutUnknown(book, given);
+  const { plan, calendar, assessment: a } = assessSeason(book, given);
   return {
     a,
-    section: furrowSection(book, plan, a),
+    section: furrowSection(book, plan, a, calendar),
     sheet: buildSheet(book, plan, a),
     parts: withParts ? groundPartsOf(book, plan, a) : null,
   };
 }
 
 /** The sheet of a plan as it stands, for downloads. */
-export function sheetOfPlan(plan: Plan): SheetDocument {
-  const book = bookOf(plan.farm.library);
-  return buildSheet(book, withoutUnknown(book, plan).plan, assess(book, plan));
+export function sheetOfPlan(given: Plan): SheetDocument {
+  const book = bookOf(given.farm.library);
+  const { plan, assessment } = assessSeason(book, given);
+  return buildSheet(book, plan, assessment);
 }
 
-/** The season in section alone, for lists of fields. */
-export const sectionOfPlan = (book: Book, plan: Plan, a: Assessment): FurrowSection | null =>
-  furrowSection(book, withoutUnknown(book, plan).plan, a);
+/** The assessment with the season in section, for lists of fields. */
+export function sectionOfPlan(
+  book: Book,
+  given: Plan,
+): { assessment: Assessment; section: FurrowSection | null } {
+  const { plan, calendar, assessment } = assessSeason(book, given);
+  return { assessment, section: furrowSection(book, plan, assessment, calendar) };
+}

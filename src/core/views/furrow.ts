@@ -1,6 +1,7 @@
+import { eachDay } from '../quantity/calendar';
 import { countedYield } from '../budget/requirement';
 import type { Book } from '../book/book';
-import { clip, interpolate } from '../quantity/curve';
+import { clip, interpolate, interpolateAll } from '../quantity/curve';
 import { residueRelease } from '../book/legumes';
 import { COUNTED_BY_SAMPLE } from '../lines/schoolCredit';
 import { mineralisationOf } from '../book/organicTables';
@@ -73,8 +74,12 @@ const from = (calendar: SeasonCalendar, day: number): number[] =>
  * The furrow: the crop's cumulative N uptake above the line, and below it what each source has given by then (chapter 1 uptake, chapter 4
  * stage clock on monthly normals, chapter 2 release). Totals are the budget's own; only their timing is added here.
  */
-export function furrowSection(book: Book, plan: Plan, a: Assessment): FurrowSection | null {
-  const calendar = seasonCalendar(book, plan);
+export function furrowSection(
+  book: Book,
+  plan: Plan,
+  a: Assessment,
+  calendar: SeasonCalendar | null = seasonCalendar(book, plan),
+): FurrowSection | null {
   if (!calendar) return null;
   const { crop } = calendar;
   const goal = plan.season.yieldGoalTHa ?? 0;
@@ -126,19 +131,18 @@ export function furrowSection(book: Book, plan: Plan, a: Assessment): FurrowSect
     plan.previous && plan.previous.kind !== 'other' && plan.previous.killDate
       ? dayOf(calendar, plan.previous.killDate)
       : calendar.planting;
-  const legume = weeksFrom(calendar, killed).map((w) =>
-    knots
-      ? interpolate(
-          [
-            [0, 0],
-            [4, knots.nFracWeek4],
-            [10, knots.nFracWeek10],
-            [20, knots.nFracWeek20],
-          ],
-          w,
-        ) / knots.nFracWeek20
-      : 1,
-  );
+  const weeks = weeksFrom(calendar, killed);
+  const legume = knots
+    ? interpolateAll(
+        [
+          [0, 0],
+          [4, knots.nFracWeek4],
+          [10, knots.nFracWeek10],
+          [20, knots.nFracWeek20],
+        ],
+        weeks,
+      ).map((x) => x / knots.nFracWeek20)
+    : weeks.map(() => 1);
   add(
     'legume',
     'previous legume',
@@ -267,9 +271,14 @@ export function furrowSection(book: Book, plan: Plan, a: Assessment): FurrowSect
       ? [mark('run_down', a.runDownDate, 'N should have run down', 'run_down')]
       : []),
   ].filter((m) => m.day >= 0 && m.day <= calendar.days);
+  const monthDays: string[] = [];
+  if (plan.farm.closedPeriods.length > 0)
+    eachDay(calendar.start, calendar.days, (month, day) => {
+      monthDays.push(`${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`);
+    });
   const closed = plan.farm.closedPeriods.flatMap((p) => {
     const inside = days.filter((d) => {
-      const md = dateOf(calendar, d).slice(5);
+      const md = monthDays[d] ?? '';
       return p.from <= p.to ? md >= p.from && md <= p.to : md >= p.from || md <= p.to;
     });
     // A season may touch the same period twice: each stretch is drawn by itself.
