@@ -66,13 +66,11 @@ test('a grid is planned, labelled, sent to the laboratory, and its results come 
   const results = await taken(page, () => page.getByRole('link', { name: 'Results, CSV' }).click());
   await choose(page, 'Farm', { label: 'Tansy Hollow' });
   await fill(page, 'Laboratory', 'Senn laboratory (simulated)');
-  await page
-    .getByLabel('File', { exact: true })
-    .setInputFiles({
-      name: 'results.csv',
-      mimeType: 'text/csv',
-      buffer: Buffer.from(results.text),
-    });
+  await page.getByLabel('File', { exact: true }).setInputFiles({
+    name: 'results.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(results.text),
+  });
   await page.getByRole('button', { name: 'Look at the file' }).click();
   await page.getByRole('button', { name: 'Check the rows' }).click();
   await expect(page.getByText(`${count} rows can come in; 0 have a fault.`)).toBeVisible();
@@ -80,13 +78,11 @@ test('a grid is planned, labelled, sent to the laboratory, and its results come 
   await expect(page.getByText(`${count} samples came in.`)).toBeVisible();
   await expect(page.getByRole('link', { name: `${count} points` })).toBeVisible();
   // A label that came back once is not taken twice.
-  await page
-    .getByLabel('File', { exact: true })
-    .setInputFiles({
-      name: 'results.csv',
-      mimeType: 'text/csv',
-      buffer: Buffer.from(results.text),
-    });
+  await page.getByLabel('File', { exact: true }).setInputFiles({
+    name: 'results.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(results.text),
+  });
   await page.getByRole('button', { name: 'Look at the file' }).click();
   await page.getByRole('button', { name: 'Check the rows' }).click();
   await expect(page.getByText(`0 rows can come in; ${count} have a fault.`)).toBeVisible();
@@ -205,13 +201,11 @@ test('an outline typed by hand: a crossing is named and what was typed stays', a
   };
   await choose(page, 'Projection of the file', 'utm');
   await fill(page, 'Zone', '26n');
-  await page
-    .getByLabel('Import GeoJSON')
-    .setInputFiles({
-      name: 'strip.geojson',
-      mimeType: 'application/geo+json',
-      buffer: Buffer.from(JSON.stringify(square)),
-    });
+  await page.getByLabel('Import GeoJSON').setInputFiles({
+    name: 'strip.geojson',
+    mimeType: 'application/geo+json',
+    buffer: Buffer.from(JSON.stringify(square)),
+  });
   await expect(page.getByText('1.08 ha on the ellipsoid')).toBeVisible();
   await page.getByRole('button', { name: 'Save the outline' }).click();
   await expect(page.getByText('1.08 ha. Keep out of the composite')).toBeVisible();

@@ -237,13 +237,11 @@ test('an edited plan file comes back in, and a newer one is refused', async ({ p
   await open(page, '/fields/lower-strip/sheet');
   const file = fs.readFileSync('examples/terrace-short.plan.json', 'utf8');
   const upload = (content: string) =>
-    page
-      .getByLabel('Import a plan file')
-      .setInputFiles({
-        name: 'x.plan.json',
-        mimeType: 'application/json',
-        buffer: Buffer.from(content),
-      });
+    page.getByLabel('Import a plan file').setInputFiles({
+      name: 'x.plan.json',
+      mimeType: 'application/json',
+      buffer: Buffer.from(content),
+    });
   await upload(file.replace(/"version": \d+/, '"version": 99'));
   await expect(
     page.getByRole('alert').filter({ hasText: 'written by a newer version (99)' }),

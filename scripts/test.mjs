@@ -1,4 +1,4 @@
-// npm test: types, lint with the import rules, unused code, unit tests, build, journeys. The last line counts what passed and failed.
+// npm test: types, lint, import rules, layout, unused code, unit tests, build, journeys. The last line counts what passed and failed.
 import fs from 'node:fs';
 import { build, chromium, install, sh } from './setup.mjs';
 
@@ -22,12 +22,9 @@ process.on('exit', (code) => {
 install();
 check('route types', node('node_modules/next/dist/bin/next', 'typegen'));
 check('types', node('node_modules/typescript7/bin/tsc', '--noEmit', '--incremental', 'false'));
+check('lint with types', node('node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0'));
 check(
-  'lint with import rules',
-  node('node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0'),
-);
-check(
-  'no circles between files',
+  'imports go one way, no circles',
   node(
     'node_modules/dependency-cruiser/bin/dependency-cruise.mjs',
     'src',

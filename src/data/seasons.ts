@@ -272,3 +272,19 @@ export const planWithSample = async (
     })
     .where(eq(fieldSeasons.id, seasonId));
 };
+/** Makes a stored nitrate profile the one that a season plans with. */
+export const planWithProfile = async (
+  db: Executor,
+  seasonId: string,
+  profileId: string,
+  because: ReadBecause,
+): Promise<void> => {
+  await db
+    .update(fieldSeasons)
+    .set({
+      nitrateProfileId: profileId,
+      nitrateBecause: because,
+      version: sql`${fieldSeasons.version} + 1`,
+    })
+    .where(eq(fieldSeasons.id, seasonId));
+};

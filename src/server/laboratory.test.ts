@@ -71,6 +71,49 @@ describe('a laboratory file', () => {
     await discardWaiting(db, ines, waiting[0]?.id ?? '');
     expect((await waitingRowsOf(db, [FARM])).length).toBe(waiting.length - 1);
   });
+  it('with nitrate by layers fills the nitrate profile, its one home, and the season reads it', async () => {
+    const csv = text(
+      [
+        'Field;Sampled;Label;Depth;NO3-N (mg/kg)',
+        'Rookery;2027-02-20;a;0-30;9,0',
+        'Rookery;2027-02-20;b;0-30;11,0',
+        'Rookery;2027-02-20;a;30-60;6',
+        'Rookery;2027-02-20;c;;6',
+      ].join('\n'),
+    );
+    const { mapping } = await previewFile(db, ines, FARM, 'Nitrate laboratory', csv);
+    expect(mapping.columns['NO3-N (mg/kg)']).toEqual({ kind: 'no3n_mg_kg' });
+    const samples = (await soilSamplesOf(db, [FARM])).length;
+    const bring = () => importFile(db, ines, FARM, 'Nitrate laboratory', 'n.csv', csv, mapping);
+    expect(await bring()).toEqual({ imported: 3, waiting: 1 });
+    expect((await soilSamplesOf(db, [FARM])).length).toBe(samples);
+    const desk = await deskOf(db, ines, 'rookery', null);
+    expect(desk?.stored.plan).toMatchObject({
+      ground: {
+        nitrateSampleDate: '2027-02-20',
+        nitrateLayers: [
+          { topCm: 0, bottomCm: 30, no3nMgKg: 10 },
+          { topCm: 30, bottomCm: 60, no3nMgKg: 6 },
+        ],
+      },
+      reads: { nitrate: { because: 'mean' } },
+    });
+    expect(desk?.stored.history.nitrate).toMatchObject({
+      laboratory: 'Nitrate laboratory',
+      author: 'Ines Calloway',
+      recordedOn: '2027-02-26',
+    });
+    // Brought in again it is the same fact, and an older profile does not push a newer one aside.
+    await bring();
+    expect((await deskOf(db, ines, 'rookery', null))?.stored.plan.reads).toEqual(
+      desk?.stored.plan.reads,
+    );
+    const older = text('Field;Sampled;Depth;NO3-N (mg/kg)\nRookery;2027-01-10;0-30;40');
+    await importFile(db, ines, FARM, 'Nitrate laboratory', 'o.csv', older, mapping);
+    expect((await deskOf(db, ines, 'rookery', null))?.stored.plan.ground.nitrateSampleDate).toBe(
+      '2027-02-20',
+    );
+  });
   it('belongs to a farm that the person may edit', async () => {
     await expect(
       previewFile(db, { id: 'odo-merrick', name: 'Odo Merrick' }, FARM, 'Senn laboratory', bytes),

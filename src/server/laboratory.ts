@@ -1,3 +1,4 @@
+import { keepNitrate } from './nitrateProfiles';
 import { pointRows } from '@/core/ground/fieldGeojson';
 import {
   guessColumn,
@@ -168,8 +169,19 @@ export async function checkFile(
   );
 }
 
-const rowsOf = (fields: readonly Field[], laboratory: string, samples: readonly ParsedSample[]) =>
-  samples.map((s) => {
+/** A row that holds nothing but nitrate is no soil sample: its one home is the nitrate profile. */
+const saysMore = (s: ParsedSample): boolean =>
+  s.no3nMgKg === null ||
+  s.readings.length > 0 ||
+  [s.phWater, s.phCacl2, s.bufferPh, s.omPct, s.cecCmolKg, s.alCmolKg].some((v) => v !== null);
+
+const rowsOf = (
+  fields: readonly Field[],
+  laboratory: string,
+  samples: readonly ParsedSample[],
+  actor: Actor,
+) =>
+  samples.filter(saysMore).map((s) => {
     const {
       label,
       date,
@@ -204,6 +216,8 @@ const rowsOf = (fields: readonly Field[], laboratory: string, samples: readonly 
         omPct,
         cecCmolKg,
         alCmolKg,
+        author: actor.name,
+        recordedOn: today(),
       },
       readings: s.readings.map((r) => ({
         ...r,
@@ -233,9 +247,10 @@ export async function importFile(
   const mapping = readMapping(rawMapping);
   const { own, read } = await context(db, farmId);
   const { good, bad } = readLabRows(readTable(bytes).rows, mapping, read);
-  const samples = rowsOf(own, lab, good);
+  const samples = rowsOf(own, lab, good, actor);
   await db.transaction(async (tx) => {
     await addSoilSamples(tx, samples, (done) => progress({ done, of: samples.length }));
+    await keepNitrate(tx, actor, lab, own, good);
     await planWithNewest(
       tx,
       samples.map((s) => s.sample),
@@ -279,8 +294,9 @@ export async function importWaiting(
   const { good, bad } = readLabRows([{ row: waiting.row, cells }], mapping, read);
   if (bad[0]) return bad[0];
   await db.transaction(async (tx) => {
-    const samples = rowsOf(own, waiting.laboratory, good);
+    const samples = rowsOf(own, waiting.laboratory, good, actor);
     await addSoilSamples(tx, samples, async () => {});
+    await keepNitrate(tx, actor, waiting.laboratory, own, good);
     await planWithNewest(
       tx,
       samples.map((s) => s.sample),

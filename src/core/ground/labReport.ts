@@ -19,6 +19,7 @@ export const PLAIN_TARGETS = [
   'om_pct',
   'cec_cmol_kg',
   'al_cmol_kg',
+  'no3n_mg_kg',
 ] as const;
 export type PlainTarget = (typeof PLAIN_TARGETS)[number];
 /** What a column of a laboratory file holds. A nutrient names its extractant and unit: without them there is no class. */
@@ -48,6 +49,8 @@ export interface ParsedSample {
   omPct: number | null;
   cecCmolKg: number | null;
   alCmolKg: number | null;
+  /** Nitrate-N of the row's layer: goes to the nitrate profile of the field and day. */
+  no3nMgKg: number | null;
   readings: {
     nutrient: string;
     extractant: string;
@@ -115,6 +118,8 @@ export function guessColumn(header: string): ColumnTarget {
   if (/date|sampled/.test(h)) return { kind: 'date' };
   if (/depth/.test(h)) return { kind: 'depth_cm' };
   if (/^cores/.test(h)) return { kind: 'cores' };
+  // Nitrate itself (NO3, without -N) weighs 4.43 times its N: it is left for the user to say.
+  if (/(no3|nitrate)[\s_-]*n\b/.test(h) && /mg\/kg|ppm/.test(h)) return { kind: 'no3n_mg_kg' };
   if (/buffer/.test(h))
     return {
       kind: /smp/.test(h)
@@ -272,6 +277,9 @@ function readCell(
       sample.bufferPh = within('buffer pH', plainNumber(text), BUFFER);
       sample.bufferKind = target.kind.slice('buffer_'.length) as ParsedSample['bufferKind'];
       return;
+    case 'no3n_mg_kg':
+      sample.no3nMgKg = within('nitrate-N', plainNumber(text), RANGES.no3nMgKg);
+      return;
     case 'ph_water':
       sample.phWater = within('pH', plainNumber(text), RANGES.phWater);
       return;
@@ -336,10 +344,18 @@ export function readLabRows(
     refuse('missing', 'mapping', 'No column is mapped to the date: choose one.');
   if (
     !Object.values(mapping.columns).some(
-      (t) => t.kind === 'nutrient' || t.kind.startsWith('ph') || t.kind.startsWith('buffer'),
+      (t) =>
+        t.kind === 'nutrient' ||
+        t.kind === 'no3n_mg_kg' ||
+        t.kind.startsWith('ph') ||
+        t.kind.startsWith('buffer'),
     )
   )
-    refuse('missing', 'mapping', 'No column is mapped to a pH or a nutrient: choose at least one.');
+    refuse(
+      'missing',
+      'mapping',
+      'No column is mapped to a pH, a nutrient or nitrate: choose at least one.',
+    );
   const good: ParsedSample[] = [];
   const bad: BadRow[] = [];
   const seen = new Set(context.known);
@@ -360,6 +376,7 @@ export function readLabRows(
       omPct: null,
       cecCmolKg: null,
       alCmolKg: null,
+      no3nMgKg: null,
       readings: [],
     };
     const problems: CellProblem[] = [];
@@ -412,7 +429,13 @@ export function readLabRows(
       [sample.phWater, sample.phCacl2, sample.bufferPh, sample.omPct, sample.cecCmolKg].some(
         (v) => v !== null,
       ) ||
-      sample.alCmolKg !== null;
+      sample.alCmolKg !== null ||
+      sample.no3nMgKg !== null;
+    if (sample.no3nMgKg !== null && sample.depthCm === null)
+      flag(
+        columnOf('no3n_mg_kg') as string,
+        'Nitrate belongs to a layer: map a column with its depth, such as 0-30.',
+      );
     if (problems.length === 0 && !says) flag(fieldColumn, 'This row holds no value.');
     if (problems.length === 0 && seen.has(sampleKey(sample)))
       flag(fieldColumn, 'The same field, date, label and depth is here already.');

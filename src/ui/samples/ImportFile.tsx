@@ -49,6 +49,7 @@ const PLAIN: Record<PlainTarget, string> = {
   om_pct: 'organic matter, %',
   cec_cmol_kg: 'CEC, cmol/kg',
   al_cmol_kg: 'exchangeable Al, cmol/kg',
+  no3n_mg_kg: 'nitrate-N (NO3-N), mg/kg, by layer',
 };
 const UNITS: readonly [LabSoilUnit, string][] = [
   ['mg_kg', 'mg/kg (ppm)'],
