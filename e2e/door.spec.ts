@@ -61,7 +61,7 @@ test('no page runs a script that is not its own, may be framed, or is kept on th
   expect(headers['cache-control']).toContain('no-store');
   for (const path of ['/', '/fields/low-fleet/ground/lime', '/fields?farm=tansy-hollow'])
     await page.goto(path);
-  await open(page, 'low-fleet', 'supply');
+  await open(page, '/fields/low-fleet/supply');
   await ready(page);
   expect(broken).toEqual([]);
 });
@@ -81,7 +81,7 @@ test('a path that leads nowhere is not found, and is no fault of the server', as
 test('a plan file of several megabytes is read, and one that is too large is told', async ({
   page,
 }) => {
-  await open(page, 'terrace-long', 'sheet');
+  await open(page, '/fields/terrace-long/sheet');
   await ready(page);
   const input = page.locator('input[type=file]').first();
   const file = (size: number) => ({

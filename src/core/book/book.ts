@@ -72,7 +72,7 @@ export function bookTable<R extends BookRow>(
  *
  * @throws Refusal naming a row that leans on none, or on itself
  */
-export function layOver<R extends BookRow>(
+function layOver<R extends BookRow>(
   table: BookTable<R>,
   changes: readonly LibraryChange[],
 ): ReadonlyMap<string, R> {

@@ -112,7 +112,7 @@ const unknownUses = (book: Book, plan: Plan): KeyUse[] =>
   keyUses(plan).filter((u) => !u.known(book).has(u.key));
 
 /** Keys of a plan that its farm's book does not know, each as a refusal that names the field and the nearest keys. */
-export const unknownKeys = (book: Book, plan: Plan): RefusalDetail[] =>
+const unknownKeys = (book: Book, plan: Plan): RefusalDetail[] =>
   unknownUses(book, plan).map((u) => refusalOfUse(u, book));
 
 /** A plan that comes in from outside speaks of nothing that the book does not know. @throws Refusal naming the first such field */

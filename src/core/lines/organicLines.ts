@@ -93,7 +93,7 @@ export interface AssessedApplication {
 /** Of the laboratory's sheet, else of the book. */
 const densityOf = (app: OrganicApplication, material: Material): number =>
   app.lab?.report?.densityKgM3 ?? material.densityKgM3;
-export const rateInTonnes = (app: OrganicApplication, material: Material): PerHaSpread => {
+const rateInTonnes = (app: OrganicApplication, material: Material): PerHaSpread => {
   const liquid = isLiquid(material);
   const spread = within('rate', app.rate, {
     label: 'Rate',

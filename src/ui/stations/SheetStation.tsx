@@ -127,8 +127,10 @@ export function SheetStation({
   const read = (file: File | undefined) =>
     start(async () => {
       if (!file) return;
-      if (file.size > 1_000_000)
-        return setSaid('The plan file is larger than 1 MB: this is not a plan of one field.');
+      if (file.size > 5 * 1024 * 1024)
+        return setSaid(
+          `The file has ${(file.size / 1048576).toFixed(1)} MB; at most 5 MB are read.`,
+        );
       const form = new FormData();
       form.set('seasonId', seasonId);
       form.set('file', file);
