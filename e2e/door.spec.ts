@@ -33,7 +33,7 @@ test('only this machine’s own names are served', async () => {
 
 test('a page elsewhere can’t write here', async () => {
   const host = '127.0.0.1:3110';
-  const strangers = [
+  const strangers: Record<string, string>[] = [
     { host, origin: 'http://farm.example' },
     { host, 'sec-fetch-site': 'cross-site' },
   ];
