@@ -295,7 +295,7 @@ describe('a table of the library', () => {
     );
     await userEvent.click(rows()[0] as HTMLElement);
     await press('Back to the book');
-    expect(h.reset).toHaveBeenCalledWith('limes', 'calcitic_ag');
+    expect(h.reset).toHaveBeenCalledWith('limes', 'calcitic_ag', false);
   });
   it('reads a file back, and lists what does not fit', async () => {
     const h = await part();
