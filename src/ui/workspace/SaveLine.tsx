@@ -87,17 +87,12 @@ export function SaveLine({
   undo,
   undoable,
   settle,
-  left,
-  takeLeft,
   readOnly,
 }: {
   state: SaveState;
   undo: () => void;
   undoable: number;
   settle: (theirs: readonly Conflict[]) => void;
-  /** Edits that a closed tab left behind. */
-  left: boolean;
-  takeLeft: (wanted: boolean) => void;
   readOnly: boolean;
 }) {
   if (readOnly) return <span className="note">You may read this plan and answer it.</span>;
@@ -113,22 +108,26 @@ export function SaveLine({
       <button type="button" className="button" onClick={undo} disabled={undoable === 0}>
         <Undo2 size={14} aria-hidden /> Undo
       </button>
-      {left && (
-        <div className="basis-full" role="status">
-          Edits that were not saved when this field was last closed are still here.{' '}
-          <button type="button" className="button button-strong" onClick={() => takeLeft(true)}>
-            Bring them back
-          </button>{' '}
-          <button type="button" className="button" onClick={() => takeLeft(false)}>
-            Drop them
-          </button>
-        </div>
-      )}
       {state.word === 'conflict' && (
         <div className="basis-full">
           <ConflictTable conflicts={state.conflicts} onSettle={settle} />
         </div>
       )}
     </>
+  );
+}
+
+/** Edits that a closed tab left behind, offered again. */
+export function LeftEdits({ take }: { take: (wanted: boolean) => void }) {
+  return (
+    <p role="status" className="no-print mb-2 flex flex-wrap items-center gap-2">
+      Edits that were not saved when this field was last closed are still here.
+      <button type="button" className="button button-strong" onClick={() => take(true)}>
+        Bring them back
+      </button>
+      <button type="button" className="button" onClick={() => take(false)}>
+        Drop them
+      </button>
+    </p>
   );
 }

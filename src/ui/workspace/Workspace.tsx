@@ -13,7 +13,7 @@ import { useUnits } from '../frame/units';
 import { FurrowSection } from '../furrow/FurrowSection';
 import { StationLine } from '../StationLine';
 import { WorkspaceContext } from './context';
-import { SaveLine } from './SaveLine';
+import { LeftEdits, SaveLine } from './SaveLine';
 import { useFigures } from './useFigures';
 import { useSavedPlan, type Save } from './useSavedPlan';
 
@@ -134,12 +134,11 @@ export function Workspace({
             undo={undo}
             undoable={undoable}
             settle={settle}
-            left={left}
-            takeLeft={takeLeft}
             readOnly={readOnly}
           />
         </span>
       </div>
+      {left && !readOnly && <LeftEdits take={takeLeft} />}
       <StationLine fieldId={fieldId} stations={stations} current={station} seasonQuery={query} />
       {a.stageNote && station !== 'sheet' && <p className="note no-print">{a.stageNote}</p>}
       {section && furrow && station !== 'sheet' && (
