@@ -1,9 +1,6 @@
-import { Refusal, type RefusalDetail } from '@/core/quantity/refusal';
+import { Refusal, type Answer } from '@/core/quantity/refusal';
 import { NotAllowed } from './authorise';
 import { diskProblem, failureLine } from './failure';
-
-/** What a server action gives back: a value, or the reason why not. What the user typed stays on the screen. */
-export type Answer<T> = { ok: true; value: T } | { ok: false; refusal: RefusalDetail };
 
 export async function answer<T>(work: () => Promise<T>): Promise<Answer<T>> {
   try {

@@ -1,7 +1,8 @@
 'use server';
 
+import type { Answer } from '@/core/quantity/refusal';
 import { revalidatePath } from 'next/cache';
-import { answer, type Answer } from './answer';
+import { answer } from './answer';
 import { removeMachine, removeStore, saveFarmTerms, saveMachine, saveStore } from './farm';
 import { importFarm } from './farmFile';
 import { importLibrary, overrideRow, resetRow, tableOf, type LibraryImport } from './library';

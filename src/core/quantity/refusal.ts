@@ -26,6 +26,9 @@ export interface RefusalDetail {
   rule?: string;
 }
 
+/** What a door gives back: a value, or the reason why not. What the user typed stays on the screen. */
+export type Answer<T> = { ok: true; value: T } | { ok: false; refusal: RefusalDetail };
+
 /**
  * A refused input. Core never returns NaN or a silently clamped figure: it throws this,
  * naming the field, the value and what is allowed.

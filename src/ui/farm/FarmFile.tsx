@@ -1,10 +1,10 @@
 'use client';
 
+import type { Answer } from '@/core/quantity/refusal';
 import { Download, Upload } from 'lucide-react';
 import type { Route } from 'next';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
-import type { Answer } from '../answer';
 import { TextBox } from '../figure/TextBox';
 import { useHydrated } from '../frame/hydrated';
 

@@ -8,10 +8,9 @@ import { evenness, testedRate, traysOf, type SpreadTest } from '@/core/organics/
 import { flowDrift, judgeCalibration, speedFor } from '@/core/organics/calibration';
 import type { PlannedMachine } from '@/core/document/organicDocument';
 import { daysBetween } from '@/core/quantity/calendar';
-import { Refusal } from '@/core/quantity/refusal';
+import { Refusal, type Answer } from '@/core/quantity/refusal';
 import { calibrationMachines } from '@/core/book/organicTables';
 import { materials } from '@/core/book/organicMaterials';
-import type { Answer } from '../answer';
 import { ChoiceBox, DateBox, optionsOf, Part, TickBox, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { TextBox } from '../figure/TextBox';

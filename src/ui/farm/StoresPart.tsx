@@ -1,5 +1,6 @@
 'use client';
 
+import type { Answer } from '@/core/quantity/refusal';
 import { Plus, Trash2 } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
@@ -7,7 +8,6 @@ import type { ManureLab } from '@/core/document/organicDocument';
 import { BLANK_LAB } from '@/core/document/organicDefaults';
 import { materials } from '@/core/book/organicMaterials';
 import { bookOf, type LibraryChange } from '@/core/book/book';
-import type { Answer } from '../answer';
 import { ChoiceBox, Part } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { TextBox } from '../figure/TextBox';

@@ -1,12 +1,12 @@
 'use client';
 
+import type { Answer } from '@/core/quantity/refusal';
 import { Plus, Trash2 } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import type { PkSchool, PlannedNSchool } from '@/core/budget/schools';
 import type { FarmTerms } from '@/core/document/farmTerms';
 import type { Range } from '@/core/quantity/range';
-import type { Answer } from '../answer';
 import { N_SCHOOL_WORDS, PK_SCHOOL_WORDS } from '../budget/SchoolsPart';
 import { ChoiceBox, Part, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';

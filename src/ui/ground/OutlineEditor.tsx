@@ -11,13 +11,12 @@ import {
   type Metre,
   type Outline,
 } from '@/core/ground/outline';
-import { Refusal, type RefusalDetail } from '@/core/quantity/refusal';
+import { Refusal, type Answer } from '@/core/quantity/refusal';
 import { ChoiceBox, Part } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { FieldMap } from '../map/FieldMap';
 import type { MapModel } from '../map/view';
 
-type Answer<T> = { ok: true; value: T } | { ok: false; refusal: RefusalDetail };
 export interface OutlineEditorProps {
   outline: Outline | null;
   latitudeDeg: number;

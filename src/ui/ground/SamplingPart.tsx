@@ -18,7 +18,7 @@ import {
   whatMoreBuys,
 } from '@/core/ground/samplingValue';
 import { dateInWords } from '@/core/quantity/calendar';
-import { Refusal, type RefusalDetail } from '@/core/quantity/refusal';
+import { Refusal, type Answer } from '@/core/quantity/refusal';
 import { samplingDepthOf, samplingPurposes, samplingSchemeOf } from '@/core/book/sampling';
 import { ChoiceBox, Part, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
@@ -28,7 +28,6 @@ import { editField, lineId, replaceAt, useWorkspace, without } from '../workspac
 import { OutlineEditor } from './OutlineEditor';
 import { MARK_WORDS, samplingModel } from './samplingModel';
 
-type Answer<T> = { ok: true; value: T } | { ok: false; refusal: RefusalDetail };
 export interface StoredPlan {
   id: string;
   name: string;

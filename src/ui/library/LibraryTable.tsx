@@ -1,11 +1,11 @@
 'use client';
 
+import type { Answer } from '@/core/quantity/refusal';
 import { Download, RotateCcw, Upload } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState, useTransition } from 'react';
 import type { LibraryColumn, LibraryEntry } from '@/core/book/libraryColumns';
 import type { LibraryTable as TableName } from '@/core/book/book';
-import type { Answer } from '../answer';
 import { FigureBox } from '../figure/FigureBox';
 import { TextBox } from '../figure/TextBox';
 import { useHydrated } from '../frame/hydrated';

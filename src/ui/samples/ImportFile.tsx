@@ -12,11 +12,10 @@ import type {
   PlainTarget,
 } from '@/core/ground/labReport';
 import { extractantName, nutrientSymbol } from '@/core/book/soilTests';
-import type { RefusalDetail } from '@/core/quantity/refusal';
+import type { Answer } from '@/core/quantity/refusal';
 import { ChoiceBox, Part } from '../figure/fields';
 import { useHydrated } from '../frame/hydrated';
 
-type Answer<T> = { ok: true; value: T } | { ok: false; refusal: RefusalDetail };
 interface Preview {
   headers: string[];
   rows: number;

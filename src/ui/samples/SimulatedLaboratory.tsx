@@ -3,7 +3,7 @@
 import { Download } from 'lucide-react';
 import { useState, useTransition } from 'react';
 import { dateInWords } from '@/core/quantity/calendar';
-import type { RefusalDetail } from '@/core/quantity/refusal';
+import type { Answer } from '@/core/quantity/refusal';
 import { Part } from '../figure/fields';
 import { useHydrated } from '../frame/hydrated';
 
@@ -14,7 +14,6 @@ interface Report {
   receivedOn: string;
   reportedOn: string;
 }
-type Answer<T> = { ok: true; value: T } | { ok: false; refusal: RefusalDetail };
 
 /** The stand-in for a laboratory: the list that went with the bags goes in, a results file comes back, to be imported like a real one. */
 export function SimulatedLaboratory({

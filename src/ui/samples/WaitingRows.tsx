@@ -3,10 +3,9 @@
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import type { BadRow } from '@/core/ground/labReport';
-import type { RefusalDetail } from '@/core/quantity/refusal';
+import type { Answer } from '@/core/quantity/refusal';
 import { Part } from '../figure/fields';
 
-type Answer<T> = { ok: true; value: T } | { ok: false; refusal: RefusalDetail };
 export interface Waiting {
   id: string;
   laboratory: string;

@@ -5,7 +5,7 @@ import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import type { LeafAssessment } from '@/core/lines/leaf';
 import type { LeafSample } from '@/core/facts/leafSample';
-import type { RefusalDetail } from '@/core/quantity/refusal';
+import type { Answer } from '@/core/quantity/refusal';
 import { ChoiceBox, DateBox, optionsOf, Part, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { useHydrated } from '../frame/hydrated';
@@ -22,7 +22,6 @@ export interface LeafChoice {
   system: string | null;
   protocolId: string;
 }
-type Answer<T> = { ok: true; value: T } | { ok: false; refusal: RefusalDetail };
 export interface SeasonStationProps {
   fieldId: string;
   choices: LeafChoice[];

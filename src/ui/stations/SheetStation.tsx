@@ -7,12 +7,11 @@ import { useRouter } from 'next/navigation';
 import { useId, useState, useTransition } from 'react';
 import { dateInWords } from '@/core/quantity/calendar';
 import type { Plan } from '@/core/document/document';
-import type { RefusalDetail } from '@/core/quantity/refusal';
+import type { Answer } from '@/core/quantity/refusal';
 import { useHydrated } from '../frame/hydrated';
 import { useWorkspace } from '../workspace/context';
 import { SheetView } from './SheetView';
 
-type Answer<T> = { ok: true; value: T } | { ok: false; refusal: RefusalDetail };
 export interface SheetVersion {
   id: string;
   number: number;
