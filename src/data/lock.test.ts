@@ -29,4 +29,16 @@ describe('the lock before the data directory', () => {
     );
     expect(() => lockDataDirectory(d)()).not.toThrow();
   });
+  it.each(['', '{', '{"pid":"x"}', '[]', 'null', '\u0000\u0000'])(
+    'is taken over where it can’t be read: %j',
+    (text) => {
+      const directory = path.join(fs.mkdtempSync(path.join(os.tmpdir(), 'furrow-lock-')), 'pg');
+      fs.writeFileSync(`${directory}.lock`, text);
+      const release = lockDataDirectory(directory);
+      expect(JSON.parse(fs.readFileSync(`${directory}.lock`, 'utf8'))).toMatchObject({
+        pid: process.pid,
+      });
+      release();
+    },
+  );
 });
