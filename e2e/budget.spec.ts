@@ -3,7 +3,8 @@ import { expect, test, type Page } from '@playwright/test';
 import ExcelJS from 'exceljs';
 import { actAs, cells, choose, expectAccessible, fill, open, saved } from './desk';
 
-// The whole budget of three kinds of field, from the first figure to the sheet: a cereal after a ley with slurry, vegetables with compost and
+// The whole budget of three kinds of field, from the first figure to the sheet: a cereal after a
+// ley with slurry, vegetables with compost and
 // nitrate in the water, an organic orchard with rings.
 const number = (text: string): number => Number(text.replace('−', '-').replace('·', '0'));
 /** Each nutrient's lines add up to what the sheet says is still to bring, or to its surplus. */

@@ -129,7 +129,8 @@ test('three limes for a planting date: the one that works in time, and why', asy
   await page.keyboard.press('Escape');
   await lime('calcitic_fine').getByRole('radio').check();
   await saved(page);
-  // Sown seven weeks later, the ordinary grind is there in time as well, and the dearer powder still leads by the tonne of effect.
+  // Sown seven weeks later, the ordinary grind is there in time as well, and the dearer powder
+  // still leads by the tonne of effect.
   await page.getByRole('link', { name: '2 Crop' }).click();
   await fill(page, 'Planting or sowing', '2027-07-12');
   await saved(page);

@@ -3,7 +3,8 @@ import fs from 'node:fs';
 import { expect, test } from '@playwright/test';
 import { actAs, cells, choose, expectAccessible, fill, open, ready, saved } from './desk';
 
-// The whole job once: from a laboratory file to a plan that both have agreed, with the figures of docs/worked-example.md.
+// The whole job once: from a laboratory file to a plan that both have agreed, with the figures of
+// docs/worked-example.md.
 test.describe.configure({ mode: 'serial' });
 const FIELD = '/fields/terrace-short';
 

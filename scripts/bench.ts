@@ -1,4 +1,5 @@
-// npm run bench: how fast a whole plan is assessed, against the same budget arithmetic rebuilt in a spreadsheet engine, and what each
+// npm run bench: how fast a whole plan is assessed, against the same budget arithmetic rebuilt in a
+// spreadsheet engine, and what each
 // route ships. Ratios within one run; nothing is gated on them.
 import { PRINTED } from '../src/core/book/book';
 import { spawn } from 'node:child_process';
@@ -215,7 +216,8 @@ function speed(): void {
     e.destroy();
   });
   const sheet = engine.getSheetId('budget') ?? 0;
-  // The kindest case for the spreadsheet: its tables stay, and only the figures of the next plan are written over the last one's.
+  // The kindest case for the spreadsheet: its tables stay, and only the figures of the next plan
+  // are written over the last one's.
   const column = (i: number): RawCellContent[][] =>
     cells.map((r) => [r[0] === 'yield' ? 50 + (i % 30) : (r[1] ?? null)]);
   const edits = clock(300, (i) => {
@@ -237,7 +239,10 @@ function speed(): void {
   );
 }
 
-/** A farm of five hundred fields, as the worker reckons it: the demo's fields over and over, each with a goal of its own. */
+/**
+ * A farm of five hundred fields, as the worker reckons it: the demo's fields over and over, each
+ * with a goal of its own.
+ */
 function wholeFarm(): void {
   const demo = DEMO_FARMS.flatMap((f) => f.fields.map((x) => x.seasons[0] as Plan));
   const fields = Array.from({ length: 500 }, (_, i) => {
@@ -271,7 +276,10 @@ function wholeFarm(): void {
   );
 }
 
-/** Limes against a field; a fine grid over a large field, laid and drawn; and a laboratory file of five thousand rows. */
+/**
+ * Limes against a field; a fine grid over a large field, laid and drawn; and a laboratory file of
+ * five thousand rows.
+ */
 async function ground(): Promise<void> {
   const comparison: ComparisonInput = {
     needTHa: 3,

@@ -1,5 +1,7 @@
-// Brings tables and worked examples from the agronomy chapters into the repository, one row a line so that a change can be read in a diff.
-// Used when a chapter changes: node scripts/bring-reference.mjs <agronomy folder>. Nothing depends on that folder afterwards.
+// Brings tables and worked examples from the agronomy chapters into the repository, one row a line
+// so that a change can be read in a diff.
+// Used when a chapter changes: node scripts/bring-reference.mjs <agronomy folder>. Nothing depends
+// on that folder afterwards.
 import fs from 'node:fs';
 import path from 'node:path';
 import { parse } from 'csv-parse/sync';
@@ -83,7 +85,10 @@ const chapters = {
   ],
   '05-tissue': ['nutrients', 'sampling_protocols', 'sufficiency_ranges'],
 };
-/** Columns that no method reads yet stay in the chapter: whoever needs one takes it off this list, and adds it to rows.ts. */
+/**
+ * Columns that no method reads yet stay in the chapter: whoever needs one takes it off this list,
+ * and adds it to rows.ts.
+ */
 const leftOut = {
   climate_normals: 't_sd_c wet_days gamma_shape temp_ar1 annual_rain_cv',
   crop_params:

@@ -1,4 +1,5 @@
-// Starts Patient Furrow: installs packages and builds when they are missing or stale, then serves on a loopback port until Ctrl+C.
+// Starts Patient Furrow: installs packages and builds when they are missing or stale, then serves
+// on a loopback port until Ctrl+C.
 //   npm run demo [-- --reset]   the demo farms        npm start   your own farm
 import { spawn } from 'node:child_process';
 import fs from 'node:fs';

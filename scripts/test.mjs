@@ -1,4 +1,5 @@
-// npm test: types, lint, import rules, layout, unused code, unit tests, build, journeys. The last line counts what passed and failed.
+// npm test: types, lint, import rules, layout, unused code, unit tests, build, journeys. The last
+// line counts what passed and failed.
 import fs from 'node:fs';
 import { build, chromium, install, sh } from './setup.mjs';
 

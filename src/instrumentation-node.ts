@@ -1,6 +1,9 @@
 import { prepare } from './server/prepare';
 
-/** Opens, migrates and fills the database before the first request; a second process on the same data is refused and ends. */
+/**
+ * Opens, migrates and fills the database before the first request; a second process on the same
+ * data is refused and ends.
+ */
 export async function start(): Promise<void> {
   try {
     const handle = await prepare();

@@ -1,6 +1,7 @@
 import { NextResponse, type NextRequest } from 'next/server';
 
-// The server's outer door. It stands on this machine alone: who comes by another name, or from another site's page, is sent away before a
+// The server's outer door. It stands on this machine alone: who comes by another name, or from
+// another site's page, is sent away before a
 // page or a route is asked.
 
 const LOOPBACK = /^(localhost|127(\.\d{1,3}){3}|\[::1\])(:\d{1,5})?$/i;

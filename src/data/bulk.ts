@@ -3,7 +3,8 @@ import type { PgTable } from 'drizzle-orm/pg-core';
 import type { Executor } from './client';
 
 /**
- * Inserts many rows as one parameter: a statement with a parameter for each of a hundred thousand values takes longer to build than to run.
+ * Inserts many rows as one parameter: a statement with a parameter for each of a hundred thousand
+ * values takes longer to build than to run.
  * Columns that a row leaves out get the default of the schema.
  */
 export async function insertMany<T extends PgTable>(

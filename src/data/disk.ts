@@ -11,7 +11,8 @@ export const dataDirectory = (): string | null =>
     : path.resolve(/*turbopackIgnore: true*/ process.env.FURROW_DATA ?? './.furrow');
 
 /**
- * Whether the data directory can be written and has room, tried by writing there. Returns what is wrong in words, or null.
+ * Whether the data directory can be written and has room, tried by writing there. Returns what is
+ * wrong in words, or null.
  *
  * @param least bytes that must be free
  */

@@ -43,7 +43,10 @@ export const libraryOf = async (db: Executor, farmIds: readonly string[]) =>
         .from(libraryChanges)
         .where(inArray(libraryChanges.farmId, [...farmIds]))
         .orderBy(asc(libraryChanges.table), asc(libraryChanges.key));
-/** What plans of a farm reckon with: its own money and rules, the shown defaults where it has none, and its own library values. */
+/**
+ * What plans of a farm reckon with: its own money and rules, the shown defaults where it has none,
+ * and its own library values.
+ */
 export function termsOf(farm: Farm, library: Awaited<ReturnType<typeof libraryOf>>): FarmTerms {
   const { name, closedPeriods, legalNCapKgHa, nPricePerKg, terms } = farm;
   return {

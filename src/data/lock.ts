@@ -50,8 +50,10 @@ const ownerIn = (raw: string): Owner | null => {
 };
 
 /**
- * Takes the data directory for this process, or says who has it. PGlite itself lets two processes open one directory and loses writes
- * silently, so this lock stands in front of it. The link is atomic and never seen half-written; a lock left by a killed process is stale.
+ * Takes the data directory for this process, or says who has it. PGlite itself lets two processes
+ * open one directory and loses writes
+ * silently, so this lock stands in front of it. The link is atomic and never seen half-written; a
+ * lock left by a killed process is stale.
  *
  * @returns a function that releases the lock
  * @throws DataDirectoryInUse
@@ -89,7 +91,8 @@ export function lockDataDirectory(directory: string): () => void {
     } catch {
       continue;
     }
-    // What can't be read was left half-written by a crash of the machine: the link is atomic, so nobody is writing it now.
+    // What can't be read was left half-written by a crash of the machine: the link is atomic, so
+    // nobody is writing it now.
     const owner = ownerIn(raw);
     if (owner && alive(owner)) throw new DataDirectoryInUse(directory, owner);
     // Move the stale lock away, then check that it is the one that was judged stale.

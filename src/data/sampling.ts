@@ -18,7 +18,10 @@ export interface SurveyedSample {
   readings: (typeof soilResults.$inferSelect)[];
 }
 
-/** Stores an outline. The seasons of the field get a new version, so that a plan that is open elsewhere takes the new area over instead of writing the old one back. */
+/**
+ * Stores an outline. The seasons of the field get a new version, so that a plan that is open
+ * elsewhere takes the new area over instead of writing the old one back.
+ */
 export async function setOutline(
   db: Executor,
   fieldId: string,

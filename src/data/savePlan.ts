@@ -65,7 +65,8 @@ const saysNothing = (ground: Plan['ground']): boolean =>
   SAMPLE.every((k) => ground[k] === null);
 
 /**
- * The soil sample that the plan reads: changed where it lies. Another date is another sample, so that the older one stays in the field's
+ * The soil sample that the plan reads: changed where it lies. Another date is another sample, so
+ * that the older one stays in the field's
  * history. Returns the sample to read from now on.
  */
 async function saveSoil(
@@ -191,7 +192,8 @@ const readColumns = (reads: Plan['reads']) => ({
 });
 
 /**
- * Writes what changed between the stored plan and the new one, inside the caller's transaction and while it holds the season. Returns the
+ * Writes what changed between the stored plan and the new one, inside the caller's transaction and
+ * while it holds the season. Returns the
  * new version of the season, or the old one where nothing changed.
  */
 export async function savePlanChanges(

@@ -159,7 +159,10 @@ export const fields = pgTable(
   (t) => [index('fields_farm').on(t.farmId)],
 );
 
-/** Where to sample a field, with which cores and to which depth; points carry the labels under which results come back. */
+/**
+ * Where to sample a field, with which cores and to which depth; points carry the labels under which
+ * results come back.
+ */
 export const samplingPlans = pgTable(
   'sampling_plans',
   {

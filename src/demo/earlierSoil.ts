@@ -32,7 +32,10 @@ const at = (
   ...more,
 });
 
-/** Soil tests of earlier years: some comparable, some of another season, depth or laboratory, as they come in practice. */
+/**
+ * Soil tests of earlier years: some comparable, some of another season, depth or laboratory, as
+ * they come in practice.
+ */
 export const EARLIER_SOIL: readonly EarlierSoil[] = [
   // The low field has been sinking for years, and nobody saw it because each sample came from another season.
   at('low-fleet', '2014-11-03', 6.0, pkMg(21, 176, 66)),

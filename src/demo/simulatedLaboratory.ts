@@ -93,7 +93,8 @@ function surface(field: string, layer: string): (lon: number, lat: number) => nu
 const atDepth = (fromCm: number): number => (fromCm >= 30 ? 0.35 : fromCm >= 15 ? 0.6 : 1);
 
 /**
- * The stand-in for a laboratory: takes the list that went with the bags and returns what a laboratory would, with the error of cores and of
+ * The stand-in for a laboratory: takes the list that went with the bags and returns what a
+ * laboratory would, with the error of cores and of
  * analysis, and after a turn-round. Labelled as simulated wherever it is shown.
  *
  * @param i.seed makes the laboratory's errors repeatable

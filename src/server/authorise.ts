@@ -21,7 +21,10 @@ export class NotAllowed extends Error {
   }
 }
 
-/** The one door: every read and write of a farm passes through here. Returns the role; throws when the person may not. */
+/**
+ * The one door: every read and write of a farm passes through here. Returns the role; throws when
+ * the person may not.
+ */
 export async function authorise(
   db: Executor,
   actor: Actor,

@@ -1,4 +1,7 @@
-/** The text of a request, measured as it comes in; null once it is larger than allowed, whatever its headers promise. */
+/**
+ * The text of a request, measured as it comes in; null once it is larger than allowed, whatever its
+ * headers promise.
+ */
 export async function textWithin(request: Request, most: number): Promise<string | null> {
   if (Number(request.headers.get('content-length') ?? 0) > most) return null;
   const reader = request.body?.getReader();

@@ -35,7 +35,10 @@ const FARM_FORMAT = 'patient-furrow-farm';
 const FARM_VERSION = 3;
 const MAX_BYTES = 20 * 1024 * 1024;
 
-/** Ids of the database mean nothing outside it: in the file each row has a short reference by its place, the same whenever the farm is the same. */
+/**
+ * Ids of the database mean nothing outside it: in the file each row has a short reference by its
+ * place, the same whenever the farm is the same.
+ */
 const REFERENCES: Record<string, { id: string; refers: Record<string, string> }> = {
   fields: { id: 'id', refers: {} },
   samplingPlans: { id: 'id', refers: { fieldId: 'fields' } },
@@ -188,7 +191,10 @@ function current(json: Raw): unknown {
 }
 
 const refOf = (table: string, k: number): string => `${table}-${String(k + 1).padStart(5, '0')}`;
-/** The whole farm as JSON: everything its people own, to read, to keep or to bring into another copy of this program. */
+/**
+ * The whole farm as JSON: everything its people own, to read, to keep or to bring into another copy
+ * of this program.
+ */
 export async function exportFarm(
   db: Db,
   actor: Actor,
@@ -207,7 +213,8 @@ export async function exportFarm(
       Object.entries(refers)
         .map(([column, parent]) => (refs.get(`${parent}:${String(r[column])}`) ?? '').padStart(24))
         .join();
-    // Children follow their parents, and among them the order of the query: the same farm gives the same file, whatever its ids.
+    // Children follow their parents, and among them the order of the query: the same farm gives the
+    // same file, whatever its ids.
     const sorted = (all[table] ?? [])
       .map((r, k) => ({ r, k }))
       .toSorted((x, y) => parents(x.r).localeCompare(parents(y.r)) || x.k - y.k)
@@ -285,7 +292,10 @@ function withNewIds(
   return out as unknown as Omit<FarmRows, 'people' | 'farm'>;
 }
 
-/** Own values, stores and machines must fit the book that they are laid over: one that does not would stop every page of the farm. */
+/**
+ * Own values, stores and machines must fit the book that they are laid over: one that does not
+ * would stop every page of the farm.
+ */
 async function checkBook(file: z.infer<typeof fileSchema>): Promise<void> {
   const { libraryChanges, stores, machines } = file.rows;
   for (const [i, change] of libraryChanges.entries())
@@ -296,7 +306,8 @@ async function checkBook(file: z.infer<typeof fileSchema>): Promise<void> {
 }
 
 /**
- * Brings a farm file in as a new farm of the acting person. Everything is checked, and every plan is read as a plan, before anything is kept.
+ * Brings a farm file in as a new farm of the acting person. Everything is checked, and every plan
+ * is read as a plan, before anything is kept.
  *
  * @returns the new farm's id
  */

@@ -153,7 +153,10 @@ function meanOf(
   };
 }
 
-/** Lets the newest season of each field plan with what has come in, when it is newer than what it has: a composite, or the mean of points. */
+/**
+ * Lets the newest season of each field plan with what has come in, when it is newer than what it
+ * has: a composite, or the mean of points.
+ */
 export async function planWithNewest(tx: Executor, came: readonly NewSoilSample[]): Promise<void> {
   const newest = new Map<string, { id: string; date: string; because: 'newest' | 'mean' }>();
   const offer = (

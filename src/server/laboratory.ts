@@ -66,7 +66,10 @@ export interface FilePreview {
   remembered: boolean;
 }
 
-/** Looks at a laboratory file without writing anything: headings, first rows, and the mapping remembered for that laboratory or guessed. */
+/**
+ * Looks at a laboratory file without writing anything: headings, first rows, and the mapping
+ * remembered for that laboratory or guessed.
+ */
 export async function previewFile(
   db: Db,
   actor: Actor,

@@ -73,7 +73,8 @@ export async function overrideRow(
 }
 
 /**
- * Back to the book. A row of the farm's own that is still in use is not taken away in silence: the refusal names its uses, and `replace`
+ * Back to the book. A row of the farm's own that is still in use is not taken away in silence: the
+ * refusal names its uses, and `replace`
  * puts the row that it was made like in its place everywhere.
  */
 export async function resetRow(
@@ -101,7 +102,10 @@ export async function resetRow(
   });
 }
 
-/** Makes sure that nothing uses a row of the farm's own any more. @throws Refusal naming the uses, unless they are to be replaced */
+/**
+ * Makes sure that nothing uses a row of the farm's own any more. @throws Refusal naming the uses,
+ * unless they are to be replaced
+ */
 async function freeRow(
   tx: Executor,
   actor: Actor,
@@ -180,7 +184,8 @@ export interface LibraryImport {
   problems: { row: number; column: string; value: string; reason: string }[];
 }
 /**
- * Reads a library table back: figures that differ from what the farm has now become its own values, rows with an unknown key become rows of its
+ * Reads a library table back: figures that differ from what the farm has now become its own values,
+ * rows with an unknown key become rows of its
  * own (after the row named in the column `like`). All or nothing: one bad row, and nothing is taken.
  */
 export async function importLibrary(

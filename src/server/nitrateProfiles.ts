@@ -18,7 +18,10 @@ interface Profile {
   because: 'newest' | 'mean';
 }
 
-/** The nitrate of a laboratory's rows, brought together by field and day: a layer that was sampled several times is their mean. */
+/**
+ * The nitrate of a laboratory's rows, brought together by field and day: a layer that was sampled
+ * several times is their mean.
+ */
 function profilesIn(fields: readonly Field[], rows: readonly ParsedSample[]): Profile[] {
   const found = new Map<string, ParsedSample[]>();
   for (const r of rows)
@@ -45,7 +48,10 @@ function profilesIn(fields: readonly Field[], rows: readonly ParsedSample[]): Pr
   });
 }
 
-/** Keeps the nitrate of a laboratory's file as profiles of its fields, and lets the newest season of each read it where it is no older than what it reads. */
+/**
+ * Keeps the nitrate of a laboratory's file as profiles of its fields, and lets the newest season of
+ * each read it where it is no older than what it reads.
+ */
 export async function keepNitrate(
   tx: Executor,
   actor: Actor,

@@ -22,7 +22,10 @@ const newField = z.strictObject({
   soilTextureId: z.string().min(1),
 });
 
-/** The season being planned on a day: from October to September on the northern calendar, April to March on the southern. */
+/**
+ * The season being planned on a day: from October to September on the northern calendar, April to
+ * March on the southern.
+ */
 export function seasonOf(date: string, latitudeDeg: number): { label: string; startDate: string } {
   const month = latitudeDeg < 0 ? 4 : 10;
   const year = Number(date.slice(0, 4)) - (Number(date.slice(5, 7)) < month ? 1 : 0);

@@ -221,7 +221,10 @@ function document(sheet: SheetDocument, standing: string): TDocumentDefinitions 
   };
 }
 
-/** The plan sheet as a PDF download. Fonts come from the shipped packages; the maker may read nothing else and fetch nothing. */
+/**
+ * The plan sheet as a PDF download. Fonts come from the shipped packages; the maker may read
+ * nothing else and fetch nothing.
+ */
 export async function pdfResponse(sheet: SheetDocument, standing: string): Promise<Response> {
   pdfmake.setFonts({
     Hyperlegible: face('atkinson-hyperlegible-next'),

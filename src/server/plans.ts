@@ -137,8 +137,10 @@ const onGround = (plan: Plan, of: Plan): Plan => ({
 });
 
 /**
- * Saves an edit: what changed between `base` and `mine` is brought together with what stands there now, and only that is written. Where
- * somebody else changed the same figure nothing is written and both values come back, field by field. The season and its field are held
+ * Saves an edit: what changed between `base` and `mine` is brought together with what stands there
+ * now, and only that is written. Where
+ * somebody else changed the same figure nothing is written and both values come back, field by
+ * field. The season and its field are held
  * until the end, so that two saves at the same moment follow each other.
  */
 export async function saveEdit(
@@ -180,7 +182,10 @@ export async function saveEdit(
 }
 const writerOf = (actor: Actor) => ({ author: actor.name, today: today(), newId });
 
-/** Takes over the season, ground and inputs of a plan file into a season; the farm and the field keep their own names. */
+/**
+ * Takes over the season, ground and inputs of a plan file into a season; the farm and the field
+ * keep their own names.
+ */
 export async function importPlanFile(
   db: Db,
   actor: Actor,

@@ -42,7 +42,10 @@ export interface SamplingDesk {
   samples: SurveyedSample[];
   claims: StoredClaim[];
 }
-/** What the Ground station keeps of a field beside the plan: outline, sampling plans, every sample, and claims that were checked. */
+/**
+ * What the Ground station keeps of a field beside the plan: outline, sampling plans, every sample,
+ * and claims that were checked.
+ */
 export async function samplingDesk(
   db: Db,
   actor: Actor,

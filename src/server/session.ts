@@ -13,7 +13,10 @@ export interface Session {
   people: Person[];
 }
 
-/** Database and acting person of this request. Who acts is chosen at the top of the page for now; an unknown choice falls to the first person. */
+/**
+ * Database and acting person of this request. Who acts is chosen at the top of the page for now; an
+ * unknown choice falls to the first person.
+ */
 export const session = cache(async (): Promise<Session> => {
   await connection();
   const chosen = (await cookies()).get(COOKIE)?.value;

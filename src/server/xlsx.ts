@@ -26,7 +26,8 @@ const bytes = async (book: ExcelJS.Workbook): Promise<Uint8Array> =>
   new Uint8Array(await book.xlsx.writeBuffer());
 
 /**
- * The plan sheet as a workbook: lines with their signs and a sum that the spreadsheet works out itself, passes, what is to settle, and the
+ * The plan sheet as a workbook: lines with their signs and a sum that the spreadsheet works out
+ * itself, passes, what is to settle, and the
  * reason and source of each figure.
  */
 export async function sheetWorkbook(s: SheetDocument): Promise<Uint8Array> {

@@ -14,7 +14,10 @@ export interface RangeTroughProps {
 const W = 150;
 const DIP = [60, 110] as const;
 
-/** The line dips between the lower and the upper limit; the reading is a grain in the dip, or on the left or right bank. */
+/**
+ * The line dips between the lower and the upper limit; the reading is a grain in the dip, or on the
+ * left or right bank.
+ */
 export function RangeTrough({ value, low, high, word, label, decide = false }: RangeTroughProps) {
   const [a, b] = DIP;
   // Each bank is a log-free stretch of one range width, so that far-off readings stay at its end.

@@ -158,7 +158,10 @@ function limits(
   );
 }
 
-/** Date on which a crop that late N spoils should run short of N: its stage by the clock, else its days before harvest (chapter 1, section 4). */
+/**
+ * Date on which a crop that late N spoils should run short of N: its stage by the clock, else its
+ * days before harvest (chapter 1, section 4).
+ */
 function runDownDate(calendar: SeasonCalendar, crop: Crop): string | null {
   const row = crop.lateNSensitivity >= 2 ? lateNOf(crop) : undefined;
   if (!row) return null;
@@ -272,12 +275,16 @@ const stationOf = (field: string): Station =>
           : 'crop';
 
 /**
- * The whole field plan, assessed: the one door through which app, command line and API get results. Never throws on an unfinished plan:
+ * The whole field plan, assessed: the one door through which app, command line and API get results.
+ * Never throws on an unfinished plan:
  * what is missing or refused is named, and the rest goes on.
  */
 export const assess = (book: Book, plan: Plan): Assessment => assessSeason(book, plan).assessment;
 
-/** The assessment with what it was reckoned on: the plan without unknown keys, and the season laid out in days. Views draw from the same. */
+/**
+ * The assessment with what it was reckoned on: the plan without unknown keys, and the season laid
+ * out in days. Views draw from the same.
+ */
 export interface AssessedSeason {
   plan: Plan;
   calendar: SeasonCalendar | null;

@@ -5,7 +5,10 @@ import { byKey } from './table';
 export const LIBRARY_TABLES = ['crops', 'materials', 'fertilisers', 'limes', 'ranges'] as const;
 export type LibraryTable = (typeof LIBRARY_TABLES)[number];
 
-/** A farm's own value for some columns of a row, or a row of its own made after another (`like`). Its schema is in `libraryChange.ts`. */
+/**
+ * A farm's own value for some columns of a row, or a row of its own made after another (`like`).
+ * Its schema is in `libraryChange.ts`.
+ */
 export interface LibraryChange {
   table: LibraryTable;
   key: string;
@@ -19,7 +22,8 @@ export interface LibraryChange {
 /** What every row of such a table has beside its figures. */
 export interface BookRow {
   /**
-   * Key of the printed row that this one descends from: other tables know a crop or a material by it, so that a row of the farm's own has
+   * Key of the printed row that this one descends from: other tables know a crop or a material by
+   * it, so that a row of the farm's own has
    * the stages, limits and chemistry of the one it was made like.
    */
   bookKey: string;
@@ -35,7 +39,8 @@ export interface BookTable<R extends BookRow> {
 }
 
 /**
- * The reference tables with one farm's own rows laid over them. A value: two farms have two books, and nothing outside a book remembers
+ * The reference tables with one farm's own rows laid over them. A value: two farms have two books,
+ * and nothing outside a book remembers
  * anything of it. Every door of the core that reads one of these tables takes a book.
  */
 export interface Book {
@@ -67,8 +72,10 @@ export function bookTable<R extends BookRow>(
 }
 
 /**
- * Lays a farm's own values over printed rows. A change of a printed row (`key` = `like`) comes first, then rows of the farm's own in the
- * order in which they lean on each other: a row like another has all of it, as the farm sees it, except what it says itself.
+ * Lays a farm's own values over printed rows. A change of a printed row (`key` = `like`) comes
+ * first, then rows of the farm's own in the
+ * order in which they lean on each other: a row like another has all of it, as the farm sees it,
+ * except what it says itself.
  *
  * @throws Refusal naming a row that leans on none, or on itself
  */

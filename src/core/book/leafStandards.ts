@@ -15,7 +15,10 @@ const LEAF_RANGES = bookTable<RangeRow>('ranges', 'rowKey', () =>
   rowsOf<SufficiencyRow>(rangeFile).map((r) => ({ ...r, rowKey: rangeKey(r) })),
 );
 
-/** Sufficiency ranges, with a farm's own limits, and sampling protocols. They are the largest tables: pages reach them with the core alone. */
+/**
+ * Sufficiency ranges, with a farm's own limits, and sampling protocols. They are the largest
+ * tables: pages reach them with the core alone.
+ */
 export interface LeafStandards {
   ranges: readonly SufficiencyRow[];
   protocols: readonly SamplingProtocol[];

@@ -135,7 +135,10 @@ async function rows(
   }));
 }
 
-/** A table of the library as a farm sees it: the book's rows with its own values laid over them, and rows of its own. */
+/**
+ * A table of the library as a farm sees it: the book's rows with its own values laid over them, and
+ * rows of its own.
+ */
 export async function libraryEntries(book: Book, table: LibraryTable): Promise<LibraryEntry[]> {
   const columns = LIBRARY_COLUMNS[table];
   return (await rows(book, table)).map(({ key, name, group, unit, row }) => ({
@@ -156,7 +159,8 @@ export async function libraryEntries(book: Book, table: LibraryTable): Promise<L
 }
 
 /**
- * Checks a farm's own values against the book's row: columns that the table has, figures in their span, limits in their order.
+ * Checks a farm's own values against the book's row: columns that the table has, figures in their
+ * span, limits in their order.
  *
  * @throws Refusal naming the column, its value and the span
  */

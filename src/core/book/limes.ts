@@ -91,11 +91,17 @@ export const ashAlkalinityOf = (product: string) =>
 const alTolerances = lazily(() =>
   byKey(rowsOf<z.infer<typeof alToleranceRow>>(alFile), (r) => r.cropGroup),
 );
-/** Aluminium saturation that a crop tolerates, by the crop's key or its pH group; undefined where the chapter has no entry. */
+/**
+ * Aluminium saturation that a crop tolerates, by the crop's key or its pH group; undefined where
+ * the chapter has no entry.
+ */
 export const alToleranceOf = (...keys: (string | null)[]) =>
   keys.map((k) => (k ? alTolerances().get(k) : undefined)).find(Boolean);
 
 const bands = lazily(() => rowsOf<z.infer<typeof phBandRow>>(bandFile));
-/** What a pH means for aluminium, P, nodules, herbicides and trace elements. A value on a limit belongs to the upper band. */
+/**
+ * What a pH means for aluminium, P, nodules, herbicides and trace elements. A value on a limit
+ * belongs to the upper band.
+ */
 export const phBandOf = (ph: number) =>
   bands().find((b, i) => ph < b.phWaterTo || i === bands().length - 1) as z.infer<typeof phBandRow>;

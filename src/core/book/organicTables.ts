@@ -130,7 +130,10 @@ export function incropWindowsOf(crop: string, technique: string) {
 }
 
 export type Setback = z.infer<typeof setbackRow>;
-/** Distances to water, wells, houses and roads: placeholders, the strictest of local law and these holds (chapter 2, 11.1). */
+/**
+ * Distances to water, wells, houses and roads: placeholders, the strictest of local law and these
+ * holds (chapter 2, 11.1).
+ */
 export const setbacks = lazily(() => rowsOf<Setback>(setbackFile));
 
 export type RingRow = z.infer<typeof ringRow>;

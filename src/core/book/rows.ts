@@ -1,6 +1,7 @@
 import { z } from 'zod';
 
-// Shapes of the reference tables. Every row carries source and confidence; the test beside this file checks all of them.
+// Shapes of the reference tables. Every row carries source and confidence; the test beside this
+// file checks all of them.
 const text = z.string();
 const maybeText = z.string().nullable();
 const n = z.number();
@@ -560,7 +561,10 @@ export const limeBufferingRow = z.object({
   note: maybeText,
   ...sourced,
 });
-/** The chapter's computed columns (fineness, effective value, shares reacted) are left out: they are worked out from the sieve shares. */
+/**
+ * The chapter's computed columns (fineness, effective value, shares reacted) are left out: they are
+ * worked out from the sieve shares.
+ */
 export const limeMaterialRow = z.object({
   key: text,
   name: text,

@@ -61,7 +61,10 @@ export function groundParameter(name: string) {
 }
 
 const critical = lazily(() => rowsOf<z.infer<typeof criticalLevelRow>>(criticalFile));
-/** Critical level of a crop group by extractant; Mehlich-3 K reads the ammonium-acetate row and Mehlich-3 by colour the Bray-1 row (chapter 3, 4.3). */
+/**
+ * Critical level of a crop group by extractant; Mehlich-3 K reads the ammonium-acetate row and
+ * Mehlich-3 by colour the Bray-1 row (chapter 3, 4.3).
+ */
 export function criticalLevelOf(cropGroup: string, nutrient: string, extractant: string) {
   const read =
     nutrient === 'k' && extractant === 'mehlich_3'

@@ -6,7 +6,10 @@ interface TableFile {
   rows: Cell[][];
 }
 
-/** Rows of a table file as objects with camelCase columns. Frozen: a farm's own value is kept beside a row, never written into it. */
+/**
+ * Rows of a table file as objects with camelCase columns. Frozen: a farm's own value is kept beside
+ * a row, never written into it.
+ */
 export function rowsOf<Row>(file: unknown): readonly Row[] {
   const { columns, rows } = file as TableFile;
   const names = columns.map(toCamel);

@@ -9,7 +9,8 @@ const KG = (label: string, max = 3000) => ({ label, unit: 'kg/ha', min: 0, max }
 /** All N of the heaviest dressing that a plan can hold, of the richest material, is still told as it is. */
 const ALL_N_MAX = 200_000;
 /**
- * N that a legume takes from the air in a season, tops and roots, kg/ha (chapter 1, C7): of a mixture by its share of legume. 0 for a crop that fixes none.
+ * N that a legume takes from the air in a season, tops and roots, kg/ha (chapter 1, C7): of a
+ * mixture by its share of legume. 0 for a crop that fixes none.
  *
  * @param i.ndfaPct share of its N from the air, %; the crop's own where it is not given
  * @example fixedFromAir({ cropKey: 'soybean', yieldTHa: 3 }) // 194.5
@@ -44,7 +45,8 @@ export function fixedFromAir(
 }
 
 /**
- * What a grain legume fixes against what leaves with the seed (chapter 1, C7): for information; a negative net means the seed took more.
+ * What a grain legume fixes against what leaves with the seed (chapter 1, C7): for information; a
+ * negative net means the seed took more.
  *
  * @example grainLegumeBalance({ cropKey: 'soybean', yieldTHa: 3.2 }).netKgHa // 34.6
  */
@@ -72,7 +74,8 @@ const SIDEDRESS_CRITICAL = 25;
 const KG_PER_MG_KG = 9;
 const SIDEDRESS_MOST_KG_HA = 180;
 /**
- * Sidedress N by the nitrate test of the young crop (chapter 1, C11): it holds what organic matter, legumes and manure have given, so none of them is credited beside it.
+ * Sidedress N by the nitrate test of the young crop (chapter 1, C11): it holds what organic matter,
+ * legumes and manure have given, so none of them is credited beside it.
  *
  * @example sidedressNitrateTest({ no3nMgKg: 14 }).sidedressKgHa // 99
  */

@@ -296,7 +296,8 @@ function weigh(
 }
 
 /**
- * N of a green manure, catch crop or mixture from what stood there (chapter 1, C6): released or tied up by the time the next crop needs it.
+ * N of a green manure, catch crop or mixture from what stood there (chapter 1, C6): released or
+ * tied up by the time the next crop needs it.
  * Hay that was carried off takes its N along; the roots stay.
  *
  * @throws Refusal for shares that do not sum to 1, a fresh weight without dry matter, an unknown species
@@ -312,7 +313,8 @@ export function creditGreenManure(i: GreenManureInput): GreenManureCredit {
 }
 
 /**
- * The same from the N that legumes fix, where no analysis is known (chapter 1, C6b). What was fixed is new N on the field: an input of the account, not the credit.
+ * The same from the N that legumes fix, where no analysis is known (chapter 1, C6b). What was fixed
+ * is new N on the field: an input of the account, not the credit.
  *
  * @example creditGreenManureFixed({ gmTotalTDmHa: 5, gmSpecies: [{ speciesKey: 'cereal_rye', share: 0.6 }, { speciesKey: 'hairy_vetch', share: 0.4 }] }).fixedTotalKgHa // 61.6
  */

@@ -6,7 +6,10 @@ import { cropOf } from '../book/crops';
 import { nIndexAfter, nIndexBandOf, nIndexRatesOf } from '../book/nIndex';
 import { entered, fromTable, step, type Step } from '../why/step';
 
-/** Net N that a mineral soil still releases after the sample, kg/ha (chapter 1, R7): more with organic matter, less once it has warmed. */
+/**
+ * Net N that a mineral soil still releases after the sample, kg/ha (chapter 1, R7): more with
+ * organic matter, less once it has warmed.
+ */
 const MINERALISABLE = { ordinary: 20, rich: 40, warmed: 10 } as const;
 const KG = (label: string) => ({ label, unit: 'kg/ha', min: 0, max: 1000 });
 const HIGHEST_INDEX = 6;
@@ -91,7 +94,8 @@ function indexOf(i: IndexInput): { index: number; why: Step } {
 }
 
 /**
- * N dose by index and ceiling (chapter 1, R7): the soil's supply places the field, the table gives the dose, the yield moves it within limits.
+ * N dose by index and ceiling (chapter 1, R7): the soil's supply places the field, the table gives
+ * the dose, the yield moves it within limits.
  * The index tables are examples of their kind: a farm may have its own.
  *
  * @throws Refusal where the crop has no rows, or nothing places the field

@@ -18,7 +18,8 @@ const sumOf = (group: string, lines: Lines): number =>
   );
 
 /**
- * The sum of the sheet (chapter 1, B1): requirement + debits - credits - applied, in whole hundredths of a kilogram so that it adds up
+ * The sum of the sheet (chapter 1, B1): requirement + debits - credits - applied, in whole
+ * hundredths of a kilogram so that it adds up
  * exactly. Lines are never negative: a tie-up is a debit.
  *
  * @throws Refusal naming a negative line
@@ -59,7 +60,8 @@ export function roundedLedger({ signedLines }: { signedLines: readonly number[] 
 }
 
 /**
- * The arithmetic of B2 without its range: what is shown of a plan must not fail on a line that the plan itself has let in and warned of.
+ * The arithmetic of B2 without its range: what is shown of a plan must not fail on a line that the
+ * plan itself has let in and warned of.
  *
  * @example largestRemainder([0.4, 0.4, 0.4]).roundedLines // [1, 0, 0]
  */

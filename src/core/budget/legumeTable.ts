@@ -74,7 +74,8 @@ const product = (rows: readonly LegumeModifier[], of: (m: LegumeModifier) => num
   rows.reduce((f, m) => f * of(m), 1);
 
 /**
- * N that a previous legume leaves to this crop, by table (chapter 1, C5). The lowest of the claimed class and every class that counts
+ * N that a previous legume leaves to this crop, by table (chapter 1, C5). The lowest of the claimed
+ * class and every class that counts
  * support is used; the tops' share that was cut and carried off is not credited.
  *
  * @throws Refusal for an unknown legume or modifier

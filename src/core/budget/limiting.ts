@@ -33,7 +33,12 @@ export interface LimitingResult {
 
 /** Share of the gap that a full dose closes this season: judgement of chapter 1, section 9, low confidence. */
 const REPAIR = { P_banded: 0.85, P: 0.6, K: 0.8, S: 0.95, Mg: 0.6 } as const;
-/** Relative yield once a full dose of a factor is given this season: P banded, N and pH put right altogether. @example repairedYield('P', 0.7) // 0.955 */
+/**
+ * Relative yield once a full dose of a factor is given this season: P banded, N and pH put right
+ * altogether.
+ *
+ * @example repairedYield('P', 0.7) // 0.955
+ */
 export const repairedYield = (factor: Factor, ry: number): number =>
   ry +
   (1 - ry) *
@@ -71,8 +76,10 @@ function classYield(
 }
 
 /**
- * What holds the crop back (chapter 1, L1): relative yield of each factor as if the others were adequate; the smallest limits. Liebig
- * takes the smallest, Mitscherlich-Baule the product: the field lies between. An unknown class is left out, never taken as fine.
+ * What holds the crop back (chapter 1, L1): relative yield of each factor as if the others were
+ * adequate; the smallest limits. Liebig
+ * takes the smallest, Mitscherlich-Baule the product: the field lies between. An unknown class is
+ * left out, never taken as fine.
  *
  * @example limitingFactor({ cropKey: 'spring_wheat', yieldGoalTHa: 4, nSupplyKgHa: 160, nNeedKgHa: 164, classes: { P: 'very_low' }, phWater: 6.4 }).limiting // 'P'
  */

@@ -15,7 +15,8 @@ const COLUMN = {
 const NEVER_UNKNOWN: Record<string, boolean> = { om_in_unit_need: false };
 
 /**
- * Whether a credit line belongs to a school, or is already inside its figure (chapter 1, 5.6, M1). An unknown flag is read the
+ * Whether a credit line belongs to a school, or is already inside its figure (chapter 1, 5.6, M1).
+ * An unknown flag is read the
  * cautious way: no double credit.
  *
  * @example creditAllowed({ line: 'om_mineralisation', school: 'index_ceiling' }).state // 'greyed'

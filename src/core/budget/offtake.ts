@@ -34,7 +34,8 @@ const perNutrient = (crop: Crop) =>
   ] as const;
 
 /**
- * Nutrients that leave with the harvest, and with straw or prunings where they are carried off (chapter 1, U5), kg/ha elemental.
+ * Nutrients that leave with the harvest, and with straw or prunings where they are carried off
+ * (chapter 1, U5), kg/ha elemental.
  *
  * @throws Refusal for straw on a crop without a residue figure, or prunings on an annual
  * @example offtake({ cropKey: 'winter_wheat', yieldTHa: 7, strawRemovedFrac: 1 }).offtakeKKgHa // 86.04 kg K/ha
@@ -78,7 +79,8 @@ export function offtake(book: Book, i: OfftakeInput): Offtake {
 }
 
 /**
- * Ca and Mg that leave with the product, kg/ha: information only, their dose is decided by the soil (chapter 1, section 7).
+ * Ca and Mg that leave with the product, kg/ha: information only, their dose is decided by the soil
+ * (chapter 1, section 7).
  *
  * @example secondaryOfftake({ cropKey: 'winter_wheat', yieldTHa: 8 }).mgKgHa // 8.8
  */

@@ -123,7 +123,11 @@ export function creditCropN(
   };
 }
 
-/** N credited beyond what the trials of the school already held (D1). @example creditDelta({ measuredKgHa: 75, calNo3KgHa: 40 }).creditKgHa // 35 */
+/**
+ * N credited beyond what the trials of the school already held (D1).
+ *
+ * @example creditDelta({ measuredKgHa: 75, calNo3KgHa: 40 }).creditKgHa // 35
+ */
 export function creditDelta(i: { measuredKgHa: number; calNo3KgHa: number }): {
   creditKgHa: number;
 } {

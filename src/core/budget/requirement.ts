@@ -11,7 +11,12 @@ const N_RECOVERY = 0.7;
 /** A stand with this share of legume feeds itself (R9). */
 const SELF_FEEDING_LEGUME_SHARE = 0.4;
 
-/** Yield that asks for N, t/ha: of a crop whose best dose hardly rises further, at most its ceiling; beyond it more N costs quality (chapter 1, 5.3). @example countedYield(sugarBeet, 90) // 70 */
+/**
+ * Yield that asks for N, t/ha: of a crop whose best dose hardly rises further, at most its ceiling;
+ * beyond it more N costs quality (chapter 1, 5.3).
+ *
+ * @example countedYield(sugarBeet, 90) // 70
+ */
 export const countedYield = (crop: Pick<Crop, 'nCountedYieldMaxTHa'>, yieldTHa: number): number =>
   Math.min(yieldTHa, crop.nCountedYieldMaxTHa ?? Infinity);
 
@@ -81,7 +86,8 @@ function proteinExtra(
 }
 
 /**
- * N requirement by the yield-goal school (chapter 1, R1): all plant-available N that the crop must find, from every source.
+ * N requirement by the yield-goal school (chapter 1, R1): all plant-available N that the crop must
+ * find, from every source.
  *
  * @param i.yieldGoalTHa t/ha at market moisture, above 0 up to the crop's credible maximum
  * @throws Refusal for an impossible yield (bushels typed as tonnes) or a protein target on another crop

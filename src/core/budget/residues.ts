@@ -40,7 +40,8 @@ export interface ResidueInput {
   killTiming?: string | null;
 }
 /**
- * N that straw and other residues tie up, or that beet tops and leaves give (chapter 1, C9): one of the two, never both.
+ * N that straw and other residues tie up, or that beet tops and leaves give (chapter 1, C9): one of
+ * the two, never both.
  *
  * @example residueTieUp({ residueLeftTDmHa: 8, residueNKgTDm: 8.5 }).debitKgHa // 28.2
  */

@@ -151,7 +151,8 @@ describe('how near the optimum is near enough', () => {
         between(1, 40),
         (g, priceCropPerT, lossPerHa) => {
           const edge = flatOptimum({ g, priceCropPerT, lossPerHa }).halfWidthKgHa;
-          // Around its optimum the return of a plateau curve falls with g times the price times the square of the distance.
+          // Around its optimum the return of a plateau curve falls with g times the price times the
+          // square of the distance.
           expect(g * priceCropPerT * edge ** 2).toBeCloseTo(lossPerHa, 6);
         },
       ),

@@ -44,7 +44,8 @@ export interface QuadraticInput {
   nHighestTrialKgHa: number;
 }
 /**
- * Economic optimum of a quadratic response (chapter 1, R3): the last kilogram of N pays for itself. Never beyond the highest rate tried.
+ * Economic optimum of a quadratic response (chapter 1, R3): the last kilogram of N pays for itself.
+ * Never beyond the highest rate tried.
  *
  * @throws Refusal for a curve that does not bend down, or a missing price
  * @example eonrQuadratic({ a: 5, b: 0.03, c: -7e-5, priceNPerKg: 1, priceCropPerT: 200, nHighestTrialKgHa: 240 }).eonrKgHa // 178.57
@@ -99,7 +100,8 @@ export interface PlateauFit {
   why: Step;
 }
 /**
- * Fits yield to N with a plateau (chapter 1, R4 and R5): each join in steps of 1 kg, least squares on the squared distance below it.
+ * Fits yield to N with a plateau (chapter 1, R4 and R5): each join in steps of 1 kg, least squares
+ * on the squared distance below it.
  *
  * @param i.points pairs of N rate (kg/ha) and yield (t/ha)
  * @throws Refusal for fewer than 5 points or 4 rates, no rate near zero, or no response
@@ -178,7 +180,8 @@ export function fitQuadraticPlateau(i: {
 }
 
 /**
- * Doses that lose no more than a few units of money against the optimum (chapter 1, R6): nobody need chase the last 15 kg.
+ * Doses that lose no more than a few units of money against the optimum (chapter 1, R6): nobody
+ * need chase the last 15 kg.
  *
  * @example flatOptimum({ g: 0.0001, priceCropPerT: 200, lossPerHa: 5 }).halfWidthKgHa // 15.8
  */
@@ -207,7 +210,8 @@ export function flatOptimum(i: { g: number; priceCropPerT: number; lossPerHa?: n
 }
 
 /**
- * The N rate with the best mean return over several site-years, and how far the single years lie apart (chapter 1, R5b).
+ * The N rate with the best mean return over several site-years, and how far the single years lie
+ * apart (chapter 1, R5b).
  *
  * @example eonrManySiteYears({ fits: [{ yMax: 8, g: 1e-4, nJoin: 180 }, { yMax: 9, g: 1e-4, nJoin: 220 }], priceNPerKg: 1, priceCropPerT: 200 }).nBestKgHa // 175
  */

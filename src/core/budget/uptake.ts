@@ -8,7 +8,8 @@ import { lateNOf, uptakeKnots } from '../book/budgetTables';
 const FRAC = { label: 'Share of the season', unit: '', min: 0, max: 1 };
 
 /**
- * Share of its N that the crop has taken up by a point of the season (chapter 1, T1). An observed stage overrides thermal time, which
+ * Share of its N that the crop has taken up by a point of the season (chapter 1, T1). An observed
+ * stage overrides thermal time, which
  * overrides the calendar.
  *
  * @example uptakeFraction({ cropKey: 'maize_grain', seasonFrac: 0.37 }).nUptakeFrac // 0.25

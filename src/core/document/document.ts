@@ -128,7 +128,10 @@ export const planSchema = z.strictObject({
       otherLimitRy: share('Yield that water or stand allow').nullable(),
     }),
   }),
-  /** The soil sample and the nitrate profile that this season reads, laid open. They are facts of the field: a change of one is saved there. */
+  /**
+   * The soil sample and the nitrate profile that this season reads, laid open. They are facts of
+   * the field: a change of one is saved there.
+   */
   ground: z.strictObject({
     sampleDate: maybeDate,
     ...soilFindings,

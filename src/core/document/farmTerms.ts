@@ -13,7 +13,10 @@ const price = (label: string) => num({ label, unit: 'per kg', min: 0, max: 100 }
 const minutes = (label: string) => num({ label, unit: 'min', min: 0, max: 240 });
 const monthDay = z.string().regex(/^\d\d-\d\d$/, { error: 'month and day, MM-DD' });
 
-/** Money and rules of a farm, as its plans carry them: prices are placeholders until the farm gives its own, limits are its local law. */
+/**
+ * Money and rules of a farm, as its plans carry them: prices are placeholders until the farm gives
+ * its own, limits are its local law.
+ */
 export const farmTerms = z.strictObject({
   name: z
     .string({ error: 'text' })
@@ -37,7 +40,10 @@ export const farmTerms = z.strictObject({
   /** Schools that a field follows until it has chosen its own. */
   nSchool: z.enum(N_SCHOOLS),
   pkSchool: z.enum(PK_SCHOOLS),
-  /** How the N, the ammonia and the P and K of manure are reckoned; the defaults alone show what placement and a soil test are worth. */
+  /**
+   * How the N, the ammonia and the P and K of manure are reckoned; the defaults alone show what
+   * placement and a soil test are worth.
+   */
   manureNSchool: z.enum(MANURE_N_SCHOOLS),
   ammoniaSchool: z.enum(AMMONIA_SCHOOLS),
   manurePkSchool: z.enum(MANURE_PK_SCHOOLS),
@@ -47,7 +53,10 @@ export const farmTerms = z.strictObject({
   residualTailFrac: num({ label: 'Yearly share after year 4', unit: '', min: 0, max: 0.03 }),
   /** Share of total N that a regulation makes the farm reckon with in the first year; null: two pools, the default. */
   manureNSharePct: num({ label: 'Share of total N', unit: '%', min: 1, max: 100 }).nullable(),
-  /** Days from raw manure to the first harvest of what is eaten raw: where the crop touches the soil, and where it does not. */
+  /**
+   * Days from raw manure to the first harvest of what is eaten raw: where the crop touches the
+   * soil, and where it does not.
+   */
   rawContactDays: num({ label: 'Days to harvest, touching soil', unit: 'd', min: 30, max: 400 }),
   rawNoContactDays: num({ label: 'Days to harvest, off the soil', unit: 'd', min: 30, max: 400 }),
   /** Metres that differ from the shown defaults, by row of the setback table. */

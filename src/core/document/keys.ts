@@ -115,14 +115,18 @@ const unknownUses = (book: Book, plan: Plan): KeyUse[] =>
 const unknownKeys = (book: Book, plan: Plan): RefusalDetail[] =>
   unknownUses(book, plan).map((u) => refusalOfUse(u, book));
 
-/** A plan that comes in from outside speaks of nothing that the book does not know. @throws Refusal naming the first such field */
+/**
+ * A plan that comes in from outside speaks of nothing that the book does not know. @throws Refusal
+ * naming the first such field
+ */
 export function checkKeys(plan: Plan): void {
   const [first] = unknownKeys(bookOf(plan.farm.library), plan);
   if (first) throw new Refusal(first);
 }
 
 /**
- * An edit may not bring in a key that the book does not know. One that stands there already is no reason to refuse the edit: it may be the
+ * An edit may not bring in a key that the book does not know. One that stands there already is no
+ * reason to refuse the edit: it may be the
  * very door through which it is put right.
  *
  * @throws Refusal naming the first such field
@@ -135,7 +139,8 @@ export function checkNewKeys(before: Plan, after: Plan): void {
 }
 
 /**
- * The plan as it can be reckoned: what hangs on an unknown key is left out, line by line, and the rest stands. An unknown soil or climate
+ * The plan as it can be reckoned: what hangs on an unknown key is left out, line by line, and the
+ * rest stands. An unknown soil or climate
  * leaves out the crop: without them no figure of a season is worth having.
  */
 export function withoutUnknown(book: Book, plan: Plan): { plan: Plan; unknown: RefusalDetail[] } {

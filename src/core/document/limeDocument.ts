@@ -43,7 +43,10 @@ export const limePlan = z.strictObject({
     max: 180,
   }).nullable(),
   labDepthCm: num(RANGES.sampleDepthCm).nullable(),
-  /** Crops of the next years: the most sensitive sets the target. `targetFor` decides where one of them wants acid ground. */
+  /**
+   * Crops of the next years: the most sensitive sets the target. `targetFor` decides where one of
+   * them wants acid ground.
+   */
   rotation: z.array(key).max(4),
   targetFor: maybeKey,
   spreadDate: maybeDate,

@@ -52,7 +52,8 @@ function mergeValue(
 }
 
 /**
- * Brings two people's edits of one plan together: what only one changed is taken over; what both changed is listed field by field, and mine
+ * Brings two people's edits of one plan together: what only one changed is taken over; what both
+ * changed is listed field by field, and mine
  * is kept until somebody decides. Nothing is lost.
  */
 export function mergePlans(base: Plan, mine: Plan, theirs: Plan): Merge {

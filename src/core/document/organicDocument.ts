@@ -18,7 +18,10 @@ const kgT = (name: string, max: number) =>
   num({ label: name, unit: 'kg/t', min: 0, max }).nullable();
 const metres = (name: string, max: number) => num({ label: name, unit: 'm', min: 0, max });
 
-/** An analysis of a material. Held in kg of element per tonne as received; `report` says how the laboratory wrote it, for the checks against slips. */
+/**
+ * An analysis of a material. Held in kg of element per tonne as received; `report` says how the
+ * laboratory wrote it, for the checks against slips.
+ */
 export const manureLab = z.strictObject({
   date: date.nullable(),
   totalNKgT: kgT('Total N', 250),
@@ -39,11 +42,17 @@ export const manureLab = z.strictObject({
       nh4As: z.enum(AMMONIUM_FORMS),
       no3As: z.enum(NITRATE_FORMS),
       densityKgM3: num({ label: 'Density', unit: 'kg/m3', min: 60, max: 1500 }).nullable(),
-      /** Figures reported as "less than": half of the limit is held, or 0 where the limit is nothing beside the book. */
+      /**
+       * Figures reported as "less than": half of the limit is held, or 0 where the limit is nothing
+       * beside the book.
+       */
       below: z.array(z.enum(LAB_KEYS)).max(6),
     })
     .nullable(),
-  /** N and P of the sample before this one, from the same store: two that disagree tell of a store that was not mixed. */
+  /**
+   * N and P of the sample before this one, from the same store: two that disagree tell of a store
+   * that was not mixed.
+   */
   earlier: z.strictObject({ date, totalNKgT: kgT('Total N', 250), pKgT: kgT('P', 200) }).nullable(),
 });
 
@@ -161,10 +170,16 @@ export const organicApplication = z.strictObject({
   windMS: num(RANGES.windMS).nullable(),
   soil: key,
   cover: key,
-  /** Acidified in the store or on the machine, and the pH of the material where it was measured: both decide how much ammonium goes to the air. */
+  /**
+   * Acidified in the store or on the machine, and the pH of the material where it was measured:
+   * both decide how much ammonium goes to the air.
+   */
   acidified: z.boolean(),
   materialPh: num({ label: 'pH of the material', unit: '', min: 2, max: 13 }).nullable(),
-  /** Share of the field that it goes on: strips kept clear of water and houses, or a part that gets none, are left out of loads and sums. */
+  /**
+   * Share of the field that it goes on: strips kept clear of water and houses, or a part that gets
+   * none, are left out of loads and sums.
+   */
   areaFrac: num({ ...RANGES.share, label: 'Share of the field spread', above: true }),
   /** The heap or tank that it comes from. */
   storeId: id.nullable(),

@@ -167,7 +167,8 @@ function current(json: Raw): unknown {
 }
 
 /**
- * Reads a season file (JSON, snake_case) of any version. A newer one is refused politely; a bad one names the field, its value and what is
+ * Reads a season file (JSON, snake_case) of any version. A newer one is refused politely; a bad one
+ * names the field, its value and what is
  * allowed.
  *
  * @throws Refusal

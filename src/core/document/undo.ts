@@ -8,7 +8,8 @@ export interface Entry {
 }
 
 /**
- * Takes one's own entry back and nothing of anybody else's: what the entry changed returns to what it was, unless it has been changed again
+ * Takes one's own entry back and nothing of anybody else's: what the entry changed returns to what
+ * it was, unless it has been changed again
  * since, by somebody else or by a later entry. Then it stays.
  *
  * @example undone({ before: goal8, after: goal9 }, goal9WithTheirPh) // goal 8, and their pH still there

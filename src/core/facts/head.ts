@@ -1,6 +1,7 @@
 import { z } from 'zod';
 
-// A fact is what was found or done on a field: it has an identity and a history of its own, and plans refer to it. It is never copied into one.
+// A fact is what was found or done on a field: it has an identity and a history of its own, and
+// plans refer to it. It is never copied into one.
 
 /** What every fact has beside what it says. */
 export const factHead = {

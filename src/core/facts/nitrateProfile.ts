@@ -3,7 +3,10 @@ import { num } from '../quantity/input';
 import { RANGES } from '../quantity/range';
 import { factHead } from './head';
 
-/** Nitrate of one layer of the soil. Layers lie on each other without gap or overlap: the credit refuses them else, by name. */
+/**
+ * Nitrate of one layer of the soil. Layers lie on each other without gap or overlap: the credit
+ * refuses them else, by name.
+ */
 const nitrateLayer = z
   .strictObject({
     topCm: num(RANGES.layerCm),
@@ -19,7 +22,10 @@ const nitrateLayer = z
 export type NitrateLayer = z.infer<typeof nitrateLayer>;
 export const nitrateLayers = z.array(nitrateLayer).max(6);
 
-/** Nitrate of a field on one day, by layers: the only home of this fact, whether typed or out of a laboratory's file. */
+/**
+ * Nitrate of a field on one day, by layers: the only home of this fact, whether typed or out of a
+ * laboratory's file.
+ */
 export const nitrateProfileFact = z.strictObject({
   ...factHead,
   date: z.iso.date({ error: 'a calendar date, YYYY-MM-DD' }).nullable(),

@@ -17,7 +17,10 @@ export interface FarmFieldRow {
   areaHa: number;
   cropName: string | null;
   school: string;
-  /** Left to bring after manure and the planned passes, kg/ha; below zero: over-supplied. Null without a crop and a goal. */
+  /**
+   * Left to bring after manure and the planned passes, kg/ha; below zero: over-supplied. Null
+   * without a crop and a goal.
+   */
   left: Record<NutrientKey, number> | null;
   products: { id: string; name: string; kg: number; cost: number }[];
   manures: {

@@ -17,7 +17,8 @@ const CACO3_PER_PROTON_N = 3.57;
 const KG = (label: string, max: number) => ({ min: 0, max, unit: 'kg/ha', label });
 
 /**
- * Acid that a year of cropping makes, kg CaCO3/ha (chapter 3, 7.7). The two ways of book-keeping must not be mixed: by convention the
+ * Acid that a year of cropping makes, kg CaCO3/ha (chapter 3, 7.7). The two ways of book-keeping
+ * must not be mixed: by convention the
  * fertiliser figures hold the crop already, so grain is not counted again; by the cycle every product that leaves is.
  *
  * @example acidityLoad({ ns: [[150, 1.8, 1]], prods: [[10, 6, false]], leach: 100 }) // 270 + 0 + 100 = 370

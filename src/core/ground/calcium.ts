@@ -37,7 +37,8 @@ export interface CalciumSchools {
 }
 
 /**
- * Calcium by two schools (chapter 3, 9): sufficiency (enough is enough) and base saturation (a wanted share of the CEC). Field tests find
+ * Calcium by two schools (chapter 3, 9): sufficiency (enough is enough) and base saturation (a
+ * wanted share of the CEC). Field tests find
  * that crops yield alike over wide ratios while no cation is short and pH is right, so sufficiency is the default.
  *
  * @throws Refusal on limy soil, where a CEC by sum and the calcium test are inflated (R33)

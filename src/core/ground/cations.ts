@@ -10,7 +10,10 @@ export const MG_PER_CMOL = {
   al: 89.94,
   h: 10.08,
 } as const;
-/** Above this pH carbonate dissolves in the extract and the sum of cations is too high (chapter 3, section 3 step 10). */
+/**
+ * Above this pH carbonate dissolves in the extract and the sum of cations is too high (chapter 3,
+ * section 3 step 10).
+ */
 const LIMY_PH = 7.3;
 
 export interface CationInput {
@@ -127,7 +130,8 @@ export function cationsAl(
 }
 
 /**
- * What a CEC should roughly be from clay and organic matter; a report below a third or above three times of it is asked about.
+ * What a CEC should roughly be from clay and organic matter; a report below a third or above three
+ * times of it is asked about.
  *
  * @example cecEstimate({ clayPct: 22, omPct: 2.6 }) // 14 cmol/kg
  */

@@ -5,7 +5,10 @@ import { claimCompoundOf } from '../book/limes';
 import type { Level, Warning } from '../rules/rule';
 import { entered, fromTable, step, type Step } from '../why/step';
 
-/** kg CaCO3 that 1 kg Ca or Mg stands for if all of it were oxide, hydroxide or carbonate (100.09 / 40.08 and / 24.305). */
+/**
+ * kg CaCO3 that 1 kg Ca or Mg stands for if all of it were oxide, hydroxide or carbonate (100.09 /
+ * 40.08 and / 24.305).
+ */
 const CACO3_PER_CA = 2.4973;
 const CACO3_PER_MG = 4.1179;
 /** Nothing neutralises more than pure magnesium oxide, kg CaCO3 per kg. */

@@ -100,7 +100,10 @@ export const estimateRules: readonly Rule<{
     }),
   },
 ];
-/** What a reading might be on other extractants' scales, each with its span: shown beside it, never used for a class or a rate. */
+/**
+ * What a reading might be on other extractants' scales, each with its span: shown beside it, never
+ * used for a class or a rate.
+ */
 export function estimatesOf(i: {
   nutrient: string;
   extractant: string;

@@ -103,7 +103,10 @@ export interface PlanFeatures {
   plan: SamplingPlan;
 }
 
-/** A field and its sampling plan as GeoJSON (RFC 7946): the outline, the cells, the points in walking order, and what to avoid. */
+/**
+ * A field and its sampling plan as GeoJSON (RFC 7946): the outline, the cells, the points in
+ * walking order, and what to avoid.
+ */
 export function planGeojson({ fieldName, outline, areaHa, plan }: PlanFeatures): FeatureCollection {
   const shaped = plan.points.filter((p) => p.shape.length > 0);
   return {
@@ -148,7 +151,10 @@ export function planGeojson({ fieldName, outline, areaHa, plan }: PlanFeatures):
   };
 }
 
-/** Points of a GeoJSON file with their properties as cells of a table, so that results come back by the same door as a laboratory's CSV. */
+/**
+ * Points of a GeoJSON file with their properties as cells of a table, so that results come back by
+ * the same door as a laboratory's CSV.
+ */
 export function pointRows(text: string): {
   headers: string[];
   rows: { row: number; cells: Record<string, string> }[];

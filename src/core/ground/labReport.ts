@@ -22,7 +22,10 @@ export const PLAIN_TARGETS = [
   'no3n_mg_kg',
 ] as const;
 export type PlainTarget = (typeof PLAIN_TARGETS)[number];
-/** What a column of a laboratory file holds. A nutrient names its extractant and unit: without them there is no class. */
+/**
+ * What a column of a laboratory file holds. A nutrient names its extractant and unit: without them
+ * there is no class.
+ */
 export type ColumnTarget =
   | { kind: PlainTarget }
   | { kind: 'nutrient'; nutrient: string; extractant: string; unit: LabSoilUnit };
@@ -110,7 +113,10 @@ const NUTRIENT_WORDS: readonly (readonly [RegExp, string])[] = [
   [/^(b|boron)\b/, 'b'],
 ];
 
-/** Reads a heading such as "P Olsen (mg/kg)". What cannot be told is left for the user: an extractant is never guessed. */
+/**
+ * Reads a heading such as "P Olsen (mg/kg)". What cannot be told is left for the user: an
+ * extractant is never guessed.
+ */
 export function guessColumn(header: string): ColumnTarget {
   const h = header.trim().toLowerCase();
   if (/^(field|block|parcel|paddock)/.test(h)) return { kind: 'field' };
@@ -188,7 +194,10 @@ function readDate(text: string, order: DateOrder): string {
   return date.toISOString().slice(0, 10);
 }
 
-/** "18", "6,5", "<5", "36 lb/ac". A unit written in the cell wins over the heading's; one that is not known is refused. */
+/**
+ * "18", "6,5", "<5", "36 lb/ac". A unit written in the cell wins over the heading's; one that is
+ * not known is refused.
+ */
 function readFigure(text: string): { value: number; below: boolean; unit: LabSoilUnit | null } {
   const m = /^(<|>)?\s*(-?\d+(?:[.,]\d+)?)\s*(\D.*)?$/.exec(text.trim());
   if (!m) refuse('not_a_number', 'value', `${text} is not a number.`, { value: text });
@@ -324,7 +333,8 @@ export const sampleKey = (
 export const pointOfBag = (label: string): string => label.split('/')[0]?.trim() ?? label;
 
 /**
- * Reads the rows of a laboratory file by a mapping. A row is taken whole or not at all: each refused one comes back with the column, what
+ * Reads the rows of a laboratory file by a mapping. A row is taken whole or not at all: each
+ * refused one comes back with the column, what
  * stood there and why.
  */
 export function readLabRows(

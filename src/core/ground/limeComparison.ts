@@ -108,7 +108,10 @@ function phAfter(
   return { ph: i.ph + (i.targetPh - i.ph) * ratio, reactedTHa, ratio };
 }
 
-/** Days from spreading to the limit below which lime is advised, to the day, so that it never contradicts the pH at planting; null if not within five years. */
+/**
+ * Days from spreading to the limit below which lime is advised, to the day, so that it never
+ * contradicts the pH at planting; null if not within five years.
+ */
 function leadDaysOf(s: Speed): number | null {
   const reached = (days: number) => phAfter(s, days / DAYS_PER_MONTH).ph >= s.i.actBelowPh - 1e-9;
   let [low, high] = [0, Math.round(MAX_MONTHS * DAYS_PER_MONTH)];
@@ -177,7 +180,8 @@ export const isLime = (book: Book, c: LimeCandidate): boolean =>
   limeMaterialOf(book, c.materialKey).isLime === 'yes';
 
 /**
- * One lime against the field (chapter 3, 7.1 to 7.6): rate, passes, pH at planting and later, cost, and what the first crop loses at that pH.
+ * One lime against the field (chapter 3, 7.1 to 7.6): rate, passes, pH at planting and later, cost,
+ * and what the first crop loses at that pH.
  * The reaction is run on CCE by sieve fraction, never on the effective value: that would discount coarse grains twice.
  */
 export function compareLime(book: Book, c: LimeCandidate, i: ComparisonInput): LimeRow {
@@ -275,6 +279,9 @@ export const phCurve = (
   }));
 };
 
-/** Cheapest tonne of effective carbonate first, among those that work in time; the late ones after them (chapter 3, 17). */
+/**
+ * Cheapest tonne of effective carbonate first, among those that work in time; the late ones after
+ * them (chapter 3, 17).
+ */
 export const byCostInTime = (a: LimeRow, b: LimeRow): number =>
   Number(b.inTime ?? true) - Number(a.inTime ?? true) || a.perTEcc - b.perTEcc;

@@ -12,7 +12,8 @@ const STEP_MONTHS = 0.5;
 const MAX_MONTHS = 60;
 
 /**
- * How long before planting a lime must be spread so that the pH reaches the limit below which lime is advised (chapter 3, 7.5): not the
+ * How long before planting a lime must be spread so that the pH reaches the limit below which lime
+ * is advised (chapter 3, 7.5): not the
  * full target. Null months where product and rate never reach it.
  *
  * @param i.clockRate effective months in a calendar month, 0.7 where the climate is moist

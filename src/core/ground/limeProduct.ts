@@ -11,7 +11,10 @@ export interface Sieve {
 }
 /** Efficiency of the four sieve fractions from coarse to fine over some 20 months (chapter 3, 7.1). */
 const FINENESS_WEIGHTS = [0, 0.2, 0.6, 1] as const;
-/** Rate of reaction a month of the four fractions in moist soil: chosen for the chapter, low confidence, editable (7.2). */
+/**
+ * Rate of reaction a month of the four fractions in moist soil: chosen for the chapter, low
+ * confidence, editable (7.2).
+ */
 const REACTION_PER_MONTH = [0.004, 0.0107, 0.045, 0.31] as const;
 
 function fractions(s: Sieve): [number, number, number, number] {
@@ -36,7 +39,8 @@ export interface NeutralisingInput extends Sieve {
   weights?: readonly number[] | null;
 }
 /**
- * Effective neutralising value of a lime, % (chapter 3, 7.1): what a tonne of it is worth as fine pure carbonate over some 20 months.
+ * Effective neutralising value of a lime, % (chapter 3, 7.1): what a tonne of it is worth as fine
+ * pure carbonate over some 20 months.
  *
  * @param i.cce neutralising value, % CaCO3, dry; i.dm dry matter, % (a fluid lime: its solids)
  * @throws Refusal where a finer sieve passes more than a coarser one, or the value cannot be
@@ -187,7 +191,8 @@ export interface LimeCostInput {
   productTHa?: number | null;
 }
 /**
- * What a tonne of effective carbonate costs spread, over the life of the lime and by the planting date (chapter 3, 7.6).
+ * What a tonne of effective carbonate costs spread, over the life of the lime and by the planting
+ * date (chapter 3, 7.6).
  *
  * @param i.ecAr effective neutralising value as received, %
  * @example limeCost({ price: 18, haul: 9, spread: 8, ecAr: 59.3, dm: 97, cce: 94, frac: 0.456 }) // 59.0 per t ECC, 84.2 per t reacted
@@ -215,7 +220,10 @@ export function limeCost(i: LimeCostInput): {
   };
 }
 
-/** What is odd about a neutralising value, or null (chapter 3, parameters): above 180 % only magnesium oxide reaches, below 20 % it is hardly a lime. */
+/**
+ * What is odd about a neutralising value, or null (chapter 3, parameters): above 180 % only
+ * magnesium oxide reaches, below 20 % it is hardly a lime.
+ */
 export const cceDoubt = (ccePct: number, cceAbove180: boolean): string | null =>
   ccePct > 180 && !cceAbove180
     ? `CCE = ${ccePct} %: only magnesium oxide neutralises more than 180 %. Check the report.`

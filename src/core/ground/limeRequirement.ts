@@ -62,7 +62,10 @@ export interface BufferInput {
   bd?: number | null;
 }
 
-/** Hydrogen saturation at a pH by Adams & Evans: the lower root of pH = 7.79 - 5.55 h + 2.27 h^2; 1 at pH 4.51 and below. */
+/**
+ * Hydrogen saturation at a pH by Adams & Evans: the lower root of pH = 7.79 - 5.55 h + 2.27 h^2; 1
+ * at pH 4.51 and below.
+ */
 const hydrogenSaturation = (ph: number): number =>
   ph <= 4.51 ? 1 : (5.55 - Math.sqrt(5.55 ** 2 - 4 * 2.27 * (7.79 - ph))) / 4.54;
 
@@ -104,7 +107,10 @@ export function limeByAdamsEvans(i: BufferInput): LimeNeed {
   );
 }
 
-/** t/ha of ordinary lime for each unit of buffer pH below 6.93, by target pH (remembered line: low confidence, chapter 3, 6.2b). */
+/**
+ * t/ha of ordinary lime for each unit of buffer pH below 6.93, by target pH (remembered line: low
+ * confidence, chapter 3, 6.2b).
+ */
 const SMP_SLOPES: readonly (readonly [number, number])[] = [
   [6, 15.9],
   [6.5, 19.7],
@@ -122,7 +128,8 @@ function smpSlope(target: number): number {
 }
 
 /**
- * Lime by the SMP buffer or the Sikora buffer that mimics it (chapter 3, 6.2b). The laboratory's printed table wins over this line.
+ * Lime by the SMP buffer or the Sikora buffer that mimics it (chapter 3, 6.2b). The laboratory's
+ * printed table wins over this line.
  *
  * @throws Refusal for a buffer pH below 4.8 or above 7.1, or a target above 7.0
  * @example limeBySmp({ ph: 5.6, target: 6.5, bph: 6.5 }).value // 6.01 t/ha
@@ -247,7 +254,8 @@ export function limeByCarbonAndClay(i: {
 }
 
 /**
- * Lime from texture and organic matter, with the span of the table (chapter 3, 6.3 step 3). Field values: no further factor.
+ * Lime from texture and organic matter, with the span of the table (chapter 3, 6.3 step 3). Field
+ * values: no further factor.
  *
  * @example limeByTexture({ ph: 5.6, target: 6.5, tex: 'silt_loam', om: 'medium_om_2_4' }).value // 4.77 t/ha
  */
@@ -288,7 +296,8 @@ export function limeByTexture(i: {
 }
 
 /**
- * The lime factor of cool humid regions: ground limestone, and what it is worth as effective carbonate (chapter 3, 6.3; low confidence).
+ * The lime factor of cool humid regions: ground limestone, and what it is worth as effective
+ * carbonate (chapter 3, 6.3; low confidence).
  *
  * @example limeByFactor({ ph: 5.6, target: 6.5, factor: 7 }) // 7.7 t ground limestone, 5.0 t ECC
  */
@@ -312,7 +321,8 @@ export interface AluminiumInput {
   depth?: number | null;
 }
 /**
- * Lime that brings aluminium saturation down to what the crop bears, on highly weathered soil (chapter 3, 6.4.2; Cochrane, Salinas &
+ * Lime that brings aluminium saturation down to what the crop bears, on highly weathered soil
+ * (chapter 3, 6.4.2; Cochrane, Salinas &
  * Sanchez 1980).
  *
  * @param i.ras tolerated aluminium saturation, %
@@ -556,7 +566,8 @@ function tried(work: () => LimeNeed | null): { found: LimeNeed | null; refused: 
 }
 
 /**
- * Every lime requirement method that the report allows, side by side, and the one to plan with (chapter 3, 6.1). Never guesses an input.
+ * Every lime requirement method that the report allows, side by side, and the one to plan with
+ * (chapter 3, 6.1). Never guesses an input.
  *
  * @throws Refusal for a target above the highest pH that the crop likes
  */

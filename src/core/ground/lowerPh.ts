@@ -18,7 +18,8 @@ export function acidifyCost(i: { caco3Pct: number; m: number }): { value: number
 }
 
 /**
- * Elemental sulphur that lowers the pH of ground without free lime, kg/ha, and the passes of at most 450 kg it takes (chapter 3, 5.6).
+ * Elemental sulphur that lowers the pH of ground without free lime, kg/ha, and the passes of at
+ * most 450 kg it takes (chapter 3, 5.6).
  *
  * @param i.bc buffering, t CaCO3/ha for one pH unit
  * @example sToLowerPh({ bc: 3.6, drop: 0.8 }) // 922 kg S/ha in 3 passes

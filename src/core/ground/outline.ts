@@ -13,7 +13,10 @@ export interface Outline {
 }
 /** A position in metres on the plane of a field. */
 export type Metre = [x: number, y: number];
-/** A plane that touches the ground at the field: metres in, degrees out and back. Areas on it are true to 1 in 10 000 for any field. */
+/**
+ * A plane that touches the ground at the field: metres in, degrees out and back. Areas on it are
+ * true to 1 in 10 000 for any field.
+ */
 export interface FieldPlane {
   toMetres: (p: readonly number[]) => Metre;
   toDegrees: (p: readonly number[]) => Position;
@@ -27,7 +30,8 @@ const ringName = (k: number) => (k === 0 ? 'outline' : `hole ${k}`);
 /**
  * Checks an outline and returns it closed, with its outer ring counter-clockwise as GeoJSON asks.
  *
- * @throws Refusal for an empty or open-ended outline, fewer than three corners, positions that are no degrees, edges that cross, or no area
+ * @throws Refusal for an empty or open-ended outline, fewer than three corners, positions that are
+ *   no degrees, edges that cross, or no area
  */
 export function checkOutline(outline: {
   coordinates: readonly (readonly (readonly number[])[])[];
@@ -183,7 +187,10 @@ export const COMMON_CRS: readonly Crs[] = [
 const utm = (zone: number, south: boolean): string =>
   `+proj=utm +zone=${zone}${south ? ' +south' : ''} +datum=WGS84 +units=m +no_defs`;
 
-/** Definition of a projection by our key, an EPSG code (4326, 3857, 3035, UTM zones 326xx, 327xx and 258xx) or a PROJ string. */
+/**
+ * Definition of a projection by our key, an EPSG code (4326, 3857, 3035, UTM zones 326xx, 327xx and
+ * 258xx) or a PROJ string.
+ */
 export function crsDefinition(text: string): string {
   const t = text.trim();
   const known = COMMON_CRS.find((c) => c.key === t);

@@ -25,7 +25,8 @@ const KCL_TO_WATER = 1.0;
 const SALT_SOURCE = { source: 'consensus (chapter 3, 2.4)', confidence: 'medium' } as const;
 
 /**
- * The pH to plan with. Dry or salty soil reads low in water, so the salt reading decides when the two lie too close together.
+ * The pH to plan with. Dry or salty soil reads low in water, so the salt reading decides when the
+ * two lie too close together.
  *
  * @throws Refusal when no pH is given or one is impossible (65 for 6.5)
  * @example planningPh({ phWater: 5.4, phCacl2: 5.3 }) // ph 5.9, flag 'salt_bias'
@@ -230,7 +231,8 @@ export function phGate(i: { ph: number; crop: string; omPct?: number | null }): 
 }
 
 /**
- * What a low pH costs in yield each year, against lime (chapter 3, 5.4). A straight slope: too kind below pH 5.2, so it is shown beside
+ * What a low pH costs in yield each year, against lime (chapter 3, 5.4). A straight slope: too kind
+ * below pH 5.2, so it is shown beside
  * the steeper table of chapter 1 as the lower bound.
  *
  * @example phMoney({ ph: 5.2, crop: 'wheat', yieldGoal: 7, price: 200, limeCostHa: 250 }).lossPerHa // 126

@@ -20,7 +20,8 @@ export type PkNutrient = 'p' | 'k';
 export const roundHalfUp = (x: number): number => Math.floor(x + 0.5);
 
 /**
- * P or K by the sufficiency school (chapter 3, 10.2): feed this crop, in proportion to what the test lacks of the critical level.
+ * P or K by the sufficiency school (chapter 3, 10.2): feed this crop, in proportion to what the
+ * test lacks of the critical level.
  *
  * @example recSufficiency({ test: 10, crit95: 17, rmax: 45 }) // 19 kg P/ha
  */
@@ -61,7 +62,8 @@ export interface BuildInput {
   cap?: number | null;
 }
 /**
- * P or K by build-up and maintenance (chapter 3, 10.3): to the middle of the medium class over some years, then what the crop takes away.
+ * P or K by build-up and maintenance (chapter 3, 10.3): to the middle of the medium class over some
+ * years, then what the crop takes away.
  *
  * @throws Refusal for limits that do not rise, or a build figure that no soil has
  * @example recBuildMaintain({ test: 10, l1: 16, l2: 21, l3: 31, removal: 30.8, build: 9, years: 6 }) // 43.55 kg P/ha
@@ -97,7 +99,8 @@ export function recBuildMaintain(i: BuildInput): number {
 
 const INDEX_ADDITION = { p: [26, 13], k: [50, 25] } as const;
 /**
- * P or K by replacement at an index of four steps (chapter 3, 10.4); index 4 takes nothing of P, and half the removal of K in the high class.
+ * P or K by replacement at an index of four steps (chapter 3, 10.4); index 4 takes nothing of P,
+ * and half the removal of K in the high class.
  *
  * @example recIndex({ idx: 1, removal: 25, nutrient: 'p' }) // 51 kg P/ha
  */

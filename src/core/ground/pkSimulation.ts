@@ -189,11 +189,15 @@ export interface PkOutlook {
   spread: Record<PkStrategy, PkSpread> | null;
   /** Share of the runs in which building up beats sufficiency. */
   buildBeatsSufficiency: number | null;
-  /** First year in which the discounted net of building up passes that of sufficiency; null: not within the years looked at. */
+  /**
+   * First year in which the discounted net of building up passes that of sufficiency; null: not
+   * within the years looked at.
+   */
   passesInYear: number | null;
 }
 /**
- * What the schools of P and K bring over years (chapter 3, section 11): one season hides most of it, since P and K stay. The response curve,
+ * What the schools of P and K bring over years (chapter 3, section 11): one season hides most of
+ * it, since P and K stay. The response curve,
  * not the price, is the main doubt.
  *
  * @param done told after each run, for a progress bar

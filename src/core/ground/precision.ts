@@ -23,7 +23,8 @@ export interface PrecisionInput {
 }
 
 /**
- * How well one composite knows the mean of its area (chapter 3, 2.2). The error falls with the root of the number of cores. It says nothing
+ * How well one composite knows the mean of its area (chapter 3, 2.2). The error falls with the root
+ * of the number of cores. It says nothing
  * about bias: wrong depth, season or odd spots.
  *
  * @example precision({ mean: 18, cvField: 0.45, cvLab: 0.08, nCores: 15 }) // se 2.54, 13.8 to 22.2
@@ -94,7 +95,8 @@ export function coresNeeded(i: {
 const CLASSES: readonly KnownClass[] = ['very_low', 'low', 'medium', 'high', 'very_high'];
 
 /**
- * Chance that the true mean lies in each class, given the reading and its standard error. With `logNormal` (P that varies by more than 60 %)
+ * Chance that the true mean lies in each class, given the reading and its standard error. With
+ * `logNormal` (P that varies by more than 60 %)
  * the error is taken on the logarithm.
  *
  * @param i.limits lower limits of low, medium, high, very high

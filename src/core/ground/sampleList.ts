@@ -37,7 +37,10 @@ export const bagsOf = (
     })),
   );
 
-/** The list that goes to the laboratory with the bags, as CSV. Cells that a spreadsheet would run as a formula are escaped. */
+/**
+ * The list that goes to the laboratory with the bags, as CSV. Cells that a spreadsheet would run as
+ * a formula are escaped.
+ */
 export function sampleListCsv(i: {
   farm: string;
   field: string;

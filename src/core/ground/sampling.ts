@@ -19,7 +19,8 @@ export function samplingGrid(i: { areaHa: number; cellAreaHa: number }): {
 }
 
 /**
- * Cores to take between old fertiliser bands for each core in a band whose place is known (chapter 3, 2.1; Kitchen, Westfall & Havlin 1990).
+ * Cores to take between old fertiliser bands for each core in a band whose place is known (chapter
+ * 3, 2.1; Kitchen, Westfall & Havlin 1990).
  *
  * @example bandCores({ bandSpacingCm: 76 }).value // 20
  */
@@ -44,7 +45,8 @@ export interface SamplingDeadlineInput {
 const DAYS = (label: string, max: number) => ({ min: 0, max, unit: 'd', label });
 
 /**
- * Last day on which a sample still serves the coming crop: planting less lime, spreading and laboratory (chapter 3, 2.3).
+ * Last day on which a sample still serves the coming crop: planting less lime, spreading and
+ * laboratory (chapter 3, 2.3).
  *
  * @example samplingDeadline({ planting: '2026-04-25' }).value // '2025-10-03'
  */

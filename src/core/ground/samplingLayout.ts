@@ -160,7 +160,10 @@ const clear = (p: Metre, a: Avoid): boolean =>
   a.marks.every((m) => Math.hypot(p[0] - m.at[0], p[1] - m.at[1]) > m.radiusM + AROUND_M) &&
   (a.headlandM === 0 || edgeDistance(p, a.field) >= a.headlandM);
 
-/** The place to sample a piece of ground: its middle, or the spot nearest to it that keeps clear of marks and headland. */
+/**
+ * The place to sample a piece of ground: its middle, or the spot nearest to it that keeps clear of
+ * marks and headland.
+ */
 function standIn(shape: MultiPolygon, a: Avoid, middle: Metre | null): { at: Metre; note: string } {
   const largest = shape.reduce((p, q) => (polygonArea(q) > polygonArea(p) ? q : p));
   const centre =
@@ -206,7 +209,8 @@ const toRings = (shape: MultiPolygon, plane: FieldPlane) =>
   );
 
 /**
- * Lays the samples of a plan on a field: one composite, a grid, zones, or a fixed spot; labelled, in walking order, clear of what must not be
+ * Lays the samples of a plan on a field: one composite, a grid, zones, or a fixed spot; labelled,
+ * in walking order, clear of what must not be
  * mixed in. Spots that somebody wants to understand (problem and good pairs) are kept as they are.
  *
  * @throws Refusal for a bad outline, too many cells, a zone outside the field, or labels that stand twice
@@ -332,7 +336,8 @@ export function walkLengthM(points: readonly Pick<SamplePoint, 'at'>[], outline:
 }
 
 /**
- * Where to push the probe for one composite of a whole piece: a zigzag that keeps clear of marks and headland (chapter 3, 2.1).
+ * Where to push the probe for one composite of a whole piece: a zigzag that keeps clear of marks
+ * and headland (chapter 3, 2.1).
  *
  * @param nCores cores of the composite, 1 to 100
  */

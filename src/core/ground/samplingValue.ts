@@ -27,7 +27,11 @@ const PROPERTIES = [
 ] as const;
 const MONEY = { min: 0, max: 1000, unit: '', label: 'Price' };
 
-/** Money for one sampling of a field. @example samplingCost({ nSamples: 13, coresPerSample: 10, labPricePerSample: 14, labourPerSample: 3, labourPerCore: 0.2 }) // 247 */
+/**
+ * Money for one sampling of a field.
+ *
+ * @example samplingCost({ nSamples: 13, coresPerSample: 10, labPricePerSample: 14, labourPerSample: 3, labourPerCore: 0.2 }) // 247
+ */
 export function samplingCost(e: SamplingEffort): number {
   within('n_samples', e.nSamples, { min: 1, max: 6000, unit: '', label: 'Samples' });
   for (const k of ['labPricePerSample', 'labourPerSample', 'labourPerCore'] as const)
@@ -37,7 +41,10 @@ export function samplingCost(e: SamplingEffort): number {
   );
 }
 
-/** What an effort will know of each property: half the 90 % interval, in one sample and for the mean of the field (chapter 3, 2.2 with book variation). */
+/**
+ * What an effort will know of each property: half the 90 % interval, in one sample and for the mean
+ * of the field (chapter 3, 2.2 with book variation).
+ */
 export function expectedPrecision(e: SamplingEffort): ExpectedPrecision[] {
   return PROPERTIES.map(([property, label]) => {
     const row = variabilityOf(property);

@@ -53,7 +53,10 @@ export function sulphurBalance(i: SulphurInput): {
   };
 }
 
-/** Votes for sulphur, since soil S tests are weak: three or more apply, one or two a strip trial, none nothing (chapter 3, 13.1). */
+/**
+ * Votes for sulphur, since soil S tests are weak: three or more apply, one or two a strip trial,
+ * none nothing (chapter 3, 13.1).
+ */
 export function sulphurVotes(i: {
   omPct: number | null;
   sand: boolean;
@@ -89,7 +92,8 @@ export function chlorideRate(i: { profile: number }): { value: number } {
 }
 
 /**
- * Tetany ratio of herbage, K over Ca and Mg in equivalents; above 2.2 stock are at risk (chapter 3, 12.5; Kemp & 't Hart 1957).
+ * Tetany ratio of herbage, K over Ca and Mg in equivalents; above 2.2 stock are at risk (chapter 3,
+ * 12.5; Kemp & 't Hart 1957).
  *
  * @example tetanyRatio({ k: 3.2, ca: 0.4, mg: 0.14 }).value // 2.6
  */
@@ -109,12 +113,16 @@ export function tetanyRatio(i: { k: number; ca: number; mg: number }): {
   return { value, level: value > 2.2 ? 'caution' : value >= 1.8 ? 'info' : 'ok' };
 }
 
-/** Potassium to magnesium in the soil, in cmol; K hinders Mg above 0.5 on dairy grass and above 1.0 elsewhere (chapter 3, 12.5). */
+/**
+ * Potassium to magnesium in the soil, in cmol; K hinders Mg above 0.5 on dairy grass and above 1.0
+ * elsewhere (chapter 3, 12.5).
+ */
 export const kMgRatio = (i: { kMgKg: number; mgMgKg: number }): number | null =>
   i.mgMgKg > 0 ? i.kMgKg / MG_PER_CMOL.k / (i.mgMgKg / MG_PER_CMOL.mg) : null;
 
 /**
- * Molar P saturation ratio by Mehlich-3: above 0.10 raised, above 0.15 high risk to water, acid soils only (chapter 3, 12.4; Sims et al. 2002).
+ * Molar P saturation ratio by Mehlich-3: above 0.10 raised, above 0.15 high risk to water, acid
+ * soils only (chapter 3, 12.4; Sims et al. 2002).
  *
  * @example pSaturationRatio({ p: 120, al: 700, fe: 200 }).value // 0.131
  */

@@ -18,7 +18,8 @@ export interface FieldMean {
 }
 
 /**
- * Mean of the points of a field, weighted by the ground that each stands for, with its spread. Null where a point lies below detection: half
+ * Mean of the points of a field, weighted by the ground that each stands for, with its spread. Null
+ * where a point lies below detection: half
  * a limit averaged with real figures would be a made-up mean. pH is averaged as pH.
  *
  * @example fieldMean([{ value: 10, areaHa: 1 }, { value: 20, areaHa: 3 }])?.mean // 17.5
@@ -67,7 +68,10 @@ export function newestSurvey<T>(
   return [...byLabel.values()];
 }
 
-/** Standard error of one reading, from the book's variation and the cores in it; null where the chapter has no figure (iron). `ph` for a pH. */
+/**
+ * Standard error of one reading, from the book's variation and the cores in it; null where the
+ * chapter has no figure (iron). `ph` for a pH.
+ */
 export function readingError(
   nutrient: string,
   value: number,
@@ -114,7 +118,8 @@ const seasonApart = (a: IsoDate, b: IsoDate): number => {
 };
 
 /**
- * Readings of a field over the years, each with its error; only those of the same scale, depth and season are compared, and a change smaller
+ * Readings of a field over the years, each with its error; only those of the same scale, depth and
+ * season are compared, and a change smaller
  * than the error is called none (chapter 3, 2.2 and 17.7).
  */
 export function history(nutrient: string, points: readonly HistoryPoint[]): HistoryReading[] {

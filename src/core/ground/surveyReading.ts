@@ -27,7 +27,10 @@ export interface SurveyContext {
 }
 export interface PointReading extends SurveyValue {
   cls: KnownClass | null;
-  /** Colour step on the map, 1 to 5 from little to much; pH by its bands, so that a field that is too acid everywhere still shows its pattern. */
+  /**
+   * Colour step on the map, 1 to 5 from little to much; pH by its bands, so that a field that is
+   * too acid everywhere still shows its pattern.
+   */
   mapStep: number | null;
   refused: string | null;
   se: number | null;
@@ -49,7 +52,10 @@ const CLASS_STEPS: readonly KnownClass[] = ['very_low', 'low', 'medium', 'high',
 export const PH_STEP_ENDS = [5, 5.4, 6, 7.3] as const;
 const phStep = (ph: number): number => 1 + PH_STEP_ENDS.filter((end) => ph >= end).length;
 
-/** pH in five steps around the target of the crop, so that the map has the same words for every reading: lowest where the gate stops. */
+/**
+ * pH in five steps around the target of the crop, so that the map has the same words for every
+ * reading: lowest where the gate stops.
+ */
 function phClass(ph: number, targetGroup: string | null, omPct: number | null): KnownClass | null {
   if (!targetGroup) return null;
   const gate = phGate({ ph, crop: targetGroup, omPct });
@@ -59,7 +65,10 @@ function phClass(ph: number, targetGroup: string | null, omPct: number | null): 
   return gate.level === 'stop' ? 'very_low' : 'low';
 }
 
-/** Each point of a survey classed with the chance of its class, and the mean of the field (chapter 3, 2.2 and 17.9): blocks, never contours. */
+/**
+ * Each point of a survey classed with the chance of its class, and the mean of the field (chapter
+ * 3, 2.2 and 17.9): blocks, never contours.
+ */
 export function readSurvey(
   scale: SurveyScale,
   values: readonly SurveyValue[],

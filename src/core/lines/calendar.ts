@@ -62,7 +62,8 @@ export function seasonCalendar(book: Book, plan: Plan): SeasonCalendar | null {
   if (walk.seasonCropId && !(standing && crop.sward))
     uptake = uptakeByClock(clock, walk.seasonCropId);
   else {
-    // No season crop, or a sward cut several times: chapter 1's curve by share of the season, from planting or the start of growth.
+    // No season crop, or a sward cut several times: chapter 1's curve by share of the season, from
+    // planting or the start of growth.
     const origin = planting;
     const knots = uptakeKnots(crop.uptakeCurveKey).map(
       (k) => [k.seasonFrac, k.nUptakeFrac] as const,
@@ -121,7 +122,10 @@ export function normalDegrees(climateId: string, from: IsoDate, to: IsoDate): nu
     .meanTempC.slice(0, days)
     .reduce((sum, t) => sum + degreesOfDay(t), 0);
 }
-/** Degree-days from an autumn dressing to the start of drainage, where nobody knows the day: late summer 900, early autumn 500, late autumn 150 (chapter 2, 4.3 step 5). */
+/**
+ * Degree-days from an autumn dressing to the start of drainage, where nobody knows the day: late
+ * summer 900, early autumn 500, late autumn 150 (chapter 2, 4.3 step 5).
+ */
 export function degreesBeforeDrainage(date: IsoDate, latitude: number): number {
   const month = northernMonth(date, latitude);
   return month <= 8

@@ -194,7 +194,10 @@ function legumeLine(previous: PreviousLegume, legume: LegumeCredit): LedgerLine 
   };
 }
 
-/** A green manure that was weighed: a credit, less what a nitrate sample since its kill holds, or a debit where it ties N up. */
+/**
+ * A green manure that was weighed: a credit, less what a nitrate sample since its kill holds, or a
+ * debit where it ties N up.
+ */
 function greenManureLine(
   book: Book,
   plan: Plan,
@@ -250,7 +253,8 @@ function residueLine(plan: Plan, r: NonNullable<Plan['residue']>): LedgerLine {
 }
 
 /**
- * Credits from soil, previous crop and water: each a line with its evidence. The credit matrix of the plan's school decides what may
+ * Credits from soil, previous crop and water: each a line with its evidence. The credit matrix of
+ * the plan's school decides what may
  * be subtracted; a line that the school already holds stays visible with 0.
  */
 export function soilCreditLines(
@@ -298,7 +302,8 @@ export function soilCreditLines(
         );
   if (nitrate) add(nitrateLine(nitrate, ground.nitrateSampleDate), 'soil_nitrate_preplant');
 
-  // A nodulated legume takes nothing off the sheet: its requirement is 0 and its credits would only be a surplus on paper.
+  // A nodulated legume takes nothing off the sheet: its requirement is 0 and its credits would only
+  // be a surplus on paper.
   const omPct = field.omPct;
   const omUsed =
     calendar !== null && omPct !== null && omPct <= 15 && texture !== 'organic' && crop.nReqKgT > 0;

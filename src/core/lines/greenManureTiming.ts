@@ -10,11 +10,17 @@ import type { GreenManurePlan } from '../document/previousDocument';
 
 const TAKEN_UP = 0.8;
 const MOST_WEEKS = 40;
-/** Mean temperature of the ground between two dates of a normal year, within the range that the release table is scaled over, °C. */
+/**
+ * Mean temperature of the ground between two dates of a normal year, within the range that the
+ * release table is scaled over, °C.
+ */
 const meanNormal = (plan: Plan, from: string, to: string): number =>
   clip(normalDegrees(plan.field.climateId, from, to) / Math.max(1, daysBetween(from, to)), 2, 32);
 
-/** Weeks from the kill until the next crop has taken 80 % of its N, by its own clock, and how warm the ground is on the way; null where it is typed, or not known. */
+/**
+ * Weeks from the kill until the next crop has taken 80 % of its N, by its own clock, and how warm
+ * the ground is on the way; null where it is typed, or not known.
+ */
 function byClock(
   book: Book,
   plan: Plan,
@@ -36,7 +42,8 @@ function byClock(
 }
 
 /**
- * A weighed green manure as the method wants it. Where nobody typed the weeks, they run from the kill to 80 % of the next crop's uptake (chapter 1, C6 step 6), at the
+ * A weighed green manure as the method wants it. Where nobody typed the weeks, they run from the
+ * kill to 80 % of the next crop's uptake (chapter 1, C6 step 6), at the
  * temperature of the farm's climate: cold weeks between an autumn kill and spring release little.
  */
 export function greenManureInput(book: Book, plan: Plan, gm: GreenManurePlan): GreenManureInput {
@@ -56,7 +63,8 @@ const MOST_SAMPLED = 0.6;
 const LONG_BEFORE_D = 28;
 const AWAKE_C = 5;
 /**
- * Share of a green manure's credit that a nitrate sample taken after its kill holds already (chapter 1, C12): what was released by then over what is released in all,
+ * Share of a green manure's credit that a nitrate sample taken after its kill holds already
+ * (chapter 1, C12): what was released by then over what is released in all,
  * at most 0.6. 0 where the sample came first, less than four weeks after the kill, or through ground below 5 °C.
  *
  * @param cnRatio of what was left on the field

@@ -88,7 +88,10 @@ export function assessGround(book: Book, plan: Plan, problems: Problem[]): Groun
   };
 }
 
-/** Days between the last lime, manure or P-K dressing and the soil sample; null where nothing is known to have gone on before it. */
+/**
+ * Days between the last lime, manure or P-K dressing and the soil sample; null where nothing is
+ * known to have gone on before it.
+ */
 function daysSinceSpread(book: Book, plan: Plan): number | null {
   const { sampleDate } = plan.ground;
   if (!sampleDate) return null;

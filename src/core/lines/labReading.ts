@@ -31,7 +31,8 @@ const AMMONIUM = { n: 1, nh4: 0.7765, nh3: 0.8224 } as const;
 const NITRATE = { n: 1, no3: 0.2259 } as const;
 
 /**
- * Kilograms of element per tonne as received that one unit of the report stands for (chapter 2, 3.1): form, unit, volume, basis.
+ * Kilograms of element per tonne as received that one unit of the report stands for (chapter 2,
+ * 3.1): form, unit, volume, basis.
  *
  * @throws Refusal M10 for a dry basis by volume; a dry basis needs the dry matter
  * @example reportFactor('pKgT', { ...AS_KG_T, unit: 'lb_1000gal', oxides: true }, 6, 1010) // 0.0518
@@ -82,7 +83,8 @@ export function printedFigure(lab: ManureLab, key: LabFigureKey, m: Material): n
 }
 
 /**
- * The analysis with one figure as it was printed. What the report calls total N keeps its printed value when ammonium or nitrate changes beside it.
+ * The analysis with one figure as it was printed. What the report calls total N keeps its printed
+ * value when ammonium or nitrate changes beside it.
  *
  * @throws Refusal as `reportFactor`
  */
@@ -112,7 +114,8 @@ export function withPrinted(
 }
 
 /**
- * The same printed figures read in another way: units, basis or form of the report change, what the laboratory printed does not.
+ * The same printed figures read in another way: units, basis or form of the report change, what the
+ * laboratory printed does not.
  *
  * @throws Refusal as `reportFactor`
  */
@@ -129,7 +132,8 @@ export function reread(lab: ManureLab, next: LabReport, material: Material): Man
 }
 
 /**
- * What "less than" a limit counts (chapter 2, 3.1 step 5): half of it, and 0 where the whole limit is below 5 % of the book value.
+ * What "less than" a limit counts (chapter 2, 3.1 step 5): half of it, and 0 where the whole limit
+ * is below 5 % of the book value.
  *
  * @example belowLimit(0.05, 1.2) // 0: a limit of 0.05 is nothing beside 1.2
  */
@@ -139,7 +143,8 @@ export const belowLimit = (limit: number, book: number): number =>
 const AGREE_WITHIN = 0.2;
 const MEAN_OF = 3;
 /**
- * Mean of the newest three analyses of a store, and whether they agree within 20 % in N, P and K (chapter 2, 3.2): then it is better than the newest
+ * Mean of the newest three analyses of a store, and whether they agree within 20 % in N, P and K
+ * (chapter 2, 3.2): then it is better than the newest
  * alone. Null with fewer than two.
  *
  * @example runningMean([{ ...BLANK_LAB, totalNKgT: 8 }, { ...BLANK_LAB, totalNKgT: 7.6 }])?.lab.totalNKgT // 7.8
@@ -178,7 +183,8 @@ export function runningMean(
 }
 
 /**
- * The slip of unit or basis that explains an analysis far from the book (M07), with the ways of writing that would put it right; null within
+ * The slip of unit or basis that explains an analysis far from the book (M07), with the ways of
+ * writing that would put it right; null within
  * natural variation. Whether it may be a dry-basis report in ordinary span stands apart.
  */
 export function slipOf(

@@ -48,7 +48,8 @@ function oneReleases(
 }
 
 /**
- * N that the manure and compost of this season and of earlier years still release between two days of the season, kg/ha (chapter 2, 4.4 step 3
+ * N that the manure and compost of this season and of earlier years still release between two days
+ * of the season, kg/ha (chapter 2, 4.4 step 3
  * and 9.3). What a material tied up and gives back by then counts; while it ties up it takes nothing off the others.
  * A dressing that is refused is named where it is assessed, and counts nothing here.
  */
@@ -75,7 +76,10 @@ export interface LateManure {
   from: string;
   why: string;
 }
-/** What is released after the crop should run short of N, beside what the crop bears of it; null where nothing is known of the crop or its season (rule N08). */
+/**
+ * What is released after the crop should run short of N, beside what the crop bears of it; null
+ * where nothing is known of the crop or its season (rule N08).
+ */
 export function lateManure(
   book: Book,
   plan: Plan,

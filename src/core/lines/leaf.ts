@@ -104,7 +104,8 @@ function readOne(
       (r) => r.crop === tissueCrop && r.part === sample.part && r.nutrient === v.nutrient,
     );
     if (!has) {
-      // A marker of dust such as Al, or a nutrient that this standard does not hold: kept and used in the checks, never classed.
+      // A marker of dust such as Al, or a nutrient that this standard does not hold: kept and used
+      // in the checks, never classed.
       const plain = number(v.reported);
       return plain === null
         ? v.reported.trim().startsWith('<')
@@ -252,7 +253,10 @@ const tetany = (k: number | null, ca: number | null, mg: number | null): Warning
     ? judge(herbageRules, { ratio: tetanyRatio({ k, ca, mg }).value })
     : [];
 
-/** Reads a leaf sample against the standard for its crop, part and stage. A wrong part or stage is refused with the right choices. */
+/**
+ * Reads a leaf sample against the standard for its crop, part and stage. A wrong part or stage is
+ * refused with the right choices.
+ */
 export function assessLeaf(
   book: Book,
   standards: LeafStandards,
@@ -383,7 +387,10 @@ export interface LeafReading {
   short: string[];
 }
 
-/** One leaf, read against its own crop, part and stage by the farm's own limits. @throws Refusal for a crop that the book does not know */
+/**
+ * One leaf, read against its own crop, part and stage by the farm's own limits. @throws Refusal for
+ * a crop that the book does not know
+ */
 export function readLeaf(book: Book, areaHa: number, leaf: LeafSampleFact): LeafAssessment {
   const crop = cropOf(book, leaf.cropKey);
   return assessLeaf(book, leafStandards(book), leafSampleOf(leaf), {
@@ -395,7 +402,10 @@ export function readLeaf(book: Book, areaHa: number, leaf: LeafSampleFact): Leaf
   });
 }
 
-/** The leaves of a field as its plan reads them. A leaf that can't be read is a problem of its station; the others go on. */
+/**
+ * The leaves of a field as its plan reads them. A leaf that can't be read is a problem of its
+ * station; the others go on.
+ */
 export function readLeaves(book: Book, plan: Plan, problems: Problem[]): LeafReading {
   const leaves = plan.leaves.flatMap((sample): ReadLeaf[] => {
     const assessment = attempt(problems, 'season', () => readLeaf(book, plan.field.areaHa, sample));

@@ -100,7 +100,10 @@ export const blankLime = (plan: Pick<Plan, 'field' | 'asOf'>): LimePlan => ({
   acidBooks: 'convention',
 });
 
-/** The highest target among this crop and the next ones; a crop that wants acid ground must be given its place by the user. */
+/**
+ * The highest target among this crop and the next ones; a crop that wants acid ground must be given
+ * its place by the user.
+ */
 function targetOf(
   book: Book,
   plan: Plan,
@@ -267,7 +270,10 @@ function comparisonOf(
   };
 }
 
-/** What the first crop loses at today's pH, money per ha: by the straight slope, and by the steeper table as the upper bound. */
+/**
+ * What the first crop loses at today's pH, money per ha: by the straight slope, and by the steeper
+ * table as the upper bound.
+ */
 function lossNow(
   book: Book,
   plan: Plan,
@@ -283,7 +289,8 @@ function lossNow(
 }
 
 /**
- * Lime for this field: how much, by every method that the report allows; which product, when, at what cost; and how long it lasts. Null
+ * Lime for this field: how much, by every method that the report allows; which product, when, at
+ * what cost; and how long it lasts. Null
  * while the pH or the crop is not known.
  */
 export function assessLime(

@@ -17,7 +17,10 @@ export interface LedgerLine {
   p: number | null;
   k: number | null;
   s: number | null;
-  /** N that the ground gives although the school of the plan holds it already: the picture draws it, the sheet does not count it. */
+  /**
+   * N that the ground gives although the school of the plan holds it already: the picture draws it,
+   * the sheet does not count it.
+   */
   heldN?: number;
   /** Relative standard error of its N. */
   error: number;
@@ -30,7 +33,10 @@ export interface LedgerLine {
 export const hundredths = (line: LedgerLine, x: NutrientKey): number =>
   line.struck === null ? toHundredths(line[x] ?? 0) : 0;
 
-/** The sum of one nutrient, kg/ha, exact in hundredths. `afterPlan` is net less the fertiliser passes: negative when over-supplied. */
+/**
+ * The sum of one nutrient, kg/ha, exact in hundredths. `afterPlan` is net less the fertiliser
+ * passes: negative when over-supplied.
+ */
 export interface NutrientSum {
   requirement: number;
   debits: number;

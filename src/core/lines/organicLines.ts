@@ -54,7 +54,10 @@ function checkDate(plan: Plan, app: OrganicApplication): void {
     );
 }
 
-/** One dressing of this season. Its figures are per hectare that is spread; the sheet takes them over the whole field. */
+/**
+ * One dressing of this season. Its figures are per hectare that is spread; the sheet takes them
+ * over the whole field.
+ */
 export interface AssessedApplication {
   app: OrganicApplication;
   material: Material;
@@ -134,7 +137,10 @@ const applicationWeather = (
 });
 const INHIBITOR_KEEPS = 0.15;
 const MEAL_SAFE_HOURS = 72;
-/** Uptake that ends within so many days of spreading is too short for a season's share of organic N (chapter 2, 4.3). */
+/**
+ * Uptake that ends within so many days of spreading is too short for a season's share of organic N
+ * (chapter 2, 4.3).
+ */
 const SHORT_SEASON_D = 100;
 function shortClock(app: OrganicApplication, calendar: SeasonCalendar | null): number | null {
   if (!calendar || app.cropYear !== 1) return null;
@@ -144,7 +150,10 @@ function shortClock(app: OrganicApplication, calendar: SeasonCalendar | null): n
     ? thermalTime(calendar, spreadOn, calendar.uptakeEnd)
     : null;
 }
-/** Whether a dressing is worked into the soil: a layer says so itself, else some tillage must cover it. What stays on top is a mulch. */
+/**
+ * Whether a dressing is worked into the soil: a layer says so itself, else some tillage must cover
+ * it. What stays on top is a mulch.
+ */
 export const mixedIn = (app: OrganicApplication): boolean =>
   app.use.kind === 'layer'
     ? app.use.mixed
@@ -521,7 +530,10 @@ export interface OrganicCredits {
 /** S that manure of years 2 and 3 still gives, as a share of all its S (chapter 2, 5.2). */
 const S_LATER_YEARS = 0.05;
 
-/** Manure and compost of this season (applied) and of earlier years (a credit). A material that ties N up is a debit. */
+/**
+ * Manure and compost of this season (applied) and of earlier years (a credit). A material that ties
+ * N up is a debit.
+ */
 export function organicLines(
   book: Book,
   plan: Plan,

@@ -32,7 +32,10 @@ export interface DoseValue {
   } | null;
   costPerKgN: number | null;
   netPerT: number | null;
-  /** Outside the sum, money a hectare: organic N of years 2 to 4, discounted, and P and K beyond the need where the soil test has room for them. */
+  /**
+   * Outside the sum, money a hectare: organic N of years 2 to 4, discounted, and P and K beyond the
+   * need where the soil test has room for them.
+   */
   laterNHa: number;
   bankHa: number;
   /** Against buying the nutrients that are used, and spreading them. */
@@ -40,7 +43,8 @@ export interface DoseValue {
 }
 
 /**
- * What one dressing is worth on this field, and what bringing it out costs (chapter 2, 5.3, 6.4, 6.5). Only what the field can use counts:
+ * What one dressing is worth on this field, and what bringing it out costs (chapter 2, 5.3, 6.4,
+ * 6.5). Only what the field can use counts:
  * the need is what the sheet asks for without this dressing.
  */
 export function doseValue(

@@ -109,7 +109,10 @@ function byReading(
   };
 }
 
-/** P or K of the plan by its school (chapter 3, section 10); without a readable test the off-take is replaced once, and says so. */
+/**
+ * P or K of the plan by its school (chapter 3, section 10); without a readable test the off-take is
+ * replaced once, and says so.
+ */
 export function pkRequirement(
   book: Book,
   plan: Plan,

@@ -71,7 +71,8 @@ function nitrogen(
       regularManure: schools.regularManure,
       legalCapKgHa: farm.legalNCapKgHa,
     });
-    // Nitrate of the layers is less than mineral N to 90 cm: it places the field low, so the dose errs high. That must be told.
+    // Nitrate of the layers is less than mineral N to 90 cm: it places the field low, so the dose
+    // errs high. That must be told.
     const standIn = schools.smnKgHa === null && soilNKgHa !== null;
     return {
       value: dose.nDoseKgHa,

@@ -40,7 +40,10 @@ interface Ground {
   mgTest: number | null;
 }
 
-/** The conditions of the chapter's trigger table that can be read from a plan (chapter 3, 13; micronutrient_triggers). */
+/**
+ * The conditions of the chapter's trigger table that can be read from a plan (chapter 3, 13;
+ * micronutrient_triggers).
+ */
 const TRIGGERS: Record<string, (g: Ground) => (string | false)[]> = {
   s: (g) => [
     g.om !== null && g.om < 2 && 'organic matter below 2 %',
@@ -109,7 +112,8 @@ function groundOf(plan: Plan, ground: GroundAssessment): Ground {
 }
 
 /**
- * Sulphur, magnesium, micronutrients and chloride from the side of the soil (chapter 3, 13). Apply only where two of three agree: conditions
+ * Sulphur, magnesium, micronutrients and chloride from the side of the soil (chapter 3, 13). Apply
+ * only where two of three agree: conditions
  * that make a shortage likely, a low test, and the crop's own proof (leaf or strip); a mix for insurance is money lost.
  *
  * @param leafShort nutrients that a leaf of this season showed short

@@ -4,7 +4,10 @@ import { camelKeys, snakeKeys, type CamelDeep } from '../quantity/names';
 import { refusalOf } from '../quantity/input';
 import { Refusal, refuse } from '../quantity/refusal';
 
-/** One public calculation. Its calculator screen, its route, its command and its reference page all come from this entry. */
+/**
+ * One public calculation. Its calculator screen, its route, its command and its reference page all
+ * come from this entry.
+ */
 export interface Method {
   id: string;
   title: string;
@@ -17,7 +20,8 @@ export interface Method {
 }
 
 /**
- * Registers a calculation. `input` speaks the field names of the open edge; `run` gets them in camelCase, and its result goes back in
+ * Registers a calculation. `input` speaks the field names of the open edge; `run` gets them in
+ * camelCase, and its result goes back in
  * snake_case.
  */
 export function method<I extends z.ZodType>(

@@ -31,7 +31,12 @@ const methodOf = (id: string): Method =>
     { value: id },
   );
 
-/** Runs a method by id on input in the open edge's names, with the printed book unless a farm's own is given. @example await run('budget.balance', { requirement: 130 }) // net_kg_ha 130 */
+/**
+ * Runs a method by id on input in the open edge's names, with the printed book unless a farm's own
+ * is given.
+ *
+ * @example await run('budget.balance', { requirement: 130 }) // net_kg_ha 130
+ */
 export const run = async (
   id: string,
   input: unknown,

@@ -1,4 +1,7 @@
-/** A worked example of the chapters, or our own (`own.json`) for a method that they describe without one: what goes into a method and what must come out. */
+/**
+ * A worked example of the chapters, or our own (`own.json`) for a method that they describe without
+ * one: what goes into a method and what must come out.
+ */
 export interface WorkedExample {
   id: string;
   method: string;

@@ -15,7 +15,8 @@ const ELEMENTAL_S_AVAILABLE = 0.4;
 const organicNAvailable = (cToN: number): number => clip(0.9 - 0.035 * cToN, 0.1, 0.85);
 
 /**
- * Plant-available nutrients of a product in the year of use, % by weight (chapter 4, 1.3). Label figures serve tank, seed row and price;
+ * Plant-available nutrients of a product in the year of use, % by weight (chapter 4, 1.3). Label
+ * figures serve tank, seed row and price;
  * these serve the budget.
  *
  * @example availablePct(fertiliserOf('rock_phosphate_30')).p // 1.309 of 13.09 %
@@ -107,7 +108,8 @@ const densityOf = (f: Fertiliser): number =>
   });
 
 /**
- * A liquid rate in litres, gallons, kilograms of product and of nutrient (F2.2). Label content is by weight, never by volume.
+ * A liquid rate in litres, gallons, kilograms of product and of nutrient (F2.2). Label content is
+ * by weight, never by volume.
  *
  * @example liquidConvert({ productId: 'uan_32', galAc: 10 }).nKgHa // 39.5 kg N/ha
  */

@@ -154,7 +154,8 @@ export interface SplitInput {
 }
 
 /**
- * Size of each pass: what the crop wants until the next one, less what the soil brings, within the template's bounds (chapter 4, F5.4, F5.5).
+ * Size of each pass: what the crop wants until the next one, less what the soil brings, within the
+ * template's bounds (chapter 4, F5.4, F5.5).
  * The total stays the budget's.
  *
  * @example splitAllocate({ templateId: 'winter_wheat_3', nTotalKgHa: 200, uTotalKgHa: 240, soilSupplyKgHa: [45, 12, 15, 25] }).dosesKgHa // [60, 105, 35]
@@ -235,7 +236,8 @@ export function splitAllocate(i: SplitInput) {
 }
 
 /**
- * Whether N at a stage is still in time for the crop and its use (chapter 4, F5.9). Stages are compared on the thermal clock.
+ * Whether N at a stage is still in time for the crop and its use (chapter 4, F5.9). Stages are
+ * compared on the thermal clock.
  *
  * @example stopCheck({ cropId: 'sugar_beet', use: 'any', bbch: '31' }) // level 'stop', last stage 16
  */

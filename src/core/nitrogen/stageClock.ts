@@ -3,7 +3,10 @@ import { dateAfter, daysBetween, eachDay, monthOf, type IsoDate } from '../quant
 import { refuse } from '../quantity/refusal';
 import { climateOf, gddCurveOf, stagesOf, type StageRow } from '../book/stages';
 
-/** Degree-days of one day between the crop's base and ceiling (chapter 4, F5.1); temperatures are clipped before averaging. */
+/**
+ * Degree-days of one day between the crop's base and ceiling (chapter 4, F5.1); temperatures are
+ * clipped before averaging.
+ */
 const dayDegrees = (tMin: number, tMax: number, base: number, upper: number): number =>
   (clip(tMax, base, upper) + clip(tMin, base, upper)) / 2 - base;
 
@@ -35,7 +38,8 @@ export function degreeDays(i: {
 }
 
 /**
- * Degree-days at which a stage is reached: the table's code, else straight between neighbours, leaving out rows whose code runs backwards
+ * Degree-days at which a stage is reached: the table's code, else straight between neighbours,
+ * leaving out rows whose code runs backwards
  * (potato lists tuber stage 40 before canopy stage 39). Stages are compared by these, never by code (chapter 4, F5.2).
  */
 export function stageDegrees(cropId: string, bbch: string): number {
@@ -84,7 +88,8 @@ export interface SeasonClock {
 const MAX_DAYS = 800;
 
 /**
- * The crop's clock in a normal year, day by day from `start` to `end` (chapter 4, F5.2, on monthly normals instead of weather).
+ * The crop's clock in a normal year, day by day from `start` to `end` (chapter 4, F5.2, on monthly
+ * normals instead of weather).
  * Expect +/- 7 to 10 days; an observed stage always beats it.
  *
  * @param i.clockDate sowing, transplanting or, for crops that count from a fixed date, that date

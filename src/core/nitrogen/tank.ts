@@ -24,7 +24,8 @@ const WORST = ['ok', 'jar_test', 'no'] as const;
 type Status = (typeof WORST)[number];
 
 /**
- * Density, analysis and compatibility of liquids in one tank (chapter 4, F2.5, F2.10). An unlisted pair needs a jar test.
+ * Density, analysis and compatibility of liquids in one tank (chapter 4, F2.5, F2.10). An unlisted
+ * pair needs a jar test.
  *
  * @example tankMix({ components: [{ productId: 'uan_32', l: 900 }, { productId: 'ammonium_thiosulphate_12_26s', l: 100 }] }).densityKgL // 1.321
  */
@@ -238,7 +239,11 @@ export function twoTankPlan(book: Book, i: TwoTankInput) {
 /** C in sugar, and what microbes would tie up of it: assimilation 0.40 at C:N 10 (chapter 4, F2.9). */
 const SUGAR_C = 0.42;
 
-/** N that an additive must save to pay for itself (F2.9). @example additiveCheck({ costPerHa: 12, nPricePerKg: 1, sugarKgHa: 5 }) // 12 kg N, 0.084 kg tied up */
+/**
+ * N that an additive must save to pay for itself (F2.9).
+ *
+ * @example additiveCheck({ costPerHa: 12, nPricePerKg: 1, sugarKgHa: 5 }) // 12 kg N, 0.084 kg tied up
+ */
 export function additiveCheck(i: {
   costPerHa: number;
   nPricePerKg: number;

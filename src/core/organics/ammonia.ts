@@ -81,7 +81,8 @@ function inOrder(coverings: readonly Covering[]): { hours: number; rate: number;
 }
 
 /**
- * Share of the ammonium lost as ammonia after spreading, and the share kept (chapter 2, 4.1; shape after Sogaard et al. 2002, levels
+ * Share of the ammonium lost as ammonia after spreading, and the share kept (chapter 2, 4.1; shape
+ * after Sogaard et al. 2002, levels
  * consensus). Expect +/- 40 % of the loss on one day and field.
  *
  * @param i.coverings what covered it, with hours after spreading; ploughing, discing, harrowing, soaking rain
@@ -207,7 +208,8 @@ export function ammoniaKeptTable(i: {
 }
 
 /**
- * Loss of a spreading technique by the simple table: the school of plan forms, blind to weather. Tillage covers; rain and irrigation do not.
+ * Loss of a spreading technique by the simple table: the school of plan forms, blind to weather.
+ * Tillage covers; rain and irrigation do not.
  *
  * @example ammoniaLossByTable({ method: 'splash_low', dmPct: 6, coverings: [{ kind: 'plough_inversion', hours: 6 }] }).lossFrac // 0.4
  */

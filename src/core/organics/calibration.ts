@@ -19,13 +19,21 @@ export const weighSheet = (i: { netKg: number; n: number; area: number }): numbe
     (within('n', i.n, positive('Sheets', '', 100)) *
       within('area', i.area, positive('Sheet', 'm2', 20)))) *
   10;
-/** Rate from a load and the ground it covered, t/ha, by the effective swath (chapter 2, 7.2). @example loadArea({ loadT: 13, distanceM: 450, swathM: 12 }) // 24.07 */
+/**
+ * Rate from a load and the ground it covered, t/ha, by the effective swath (chapter 2, 7.2).
+ *
+ * @example loadArea({ loadT: 13, distanceM: 450, swathM: 12 }) // 24.07
+ */
 export const loadArea = (i: { loadT: number; distanceM: number; swathM: number }): number =>
   within('load_t', i.loadT, positive('Load', 't', 60)) /
   ((within('distance_m', i.distanceM, positive('Distance', 'm', 50_000)) *
     within('swath_m', i.swathM, positive('Swath', 'm', 60))) /
     10_000);
-/** Rate of a tanker from its flow, m3/ha (chapter 2, 7.3). @example tankerRate({ flowM3H: 180, speed: 6, swath: 12 }) // 25 */
+/**
+ * Rate of a tanker from its flow, m3/ha (chapter 2, 7.3).
+ *
+ * @example tankerRate({ flowM3H: 180, speed: 6, swath: 12 }) // 25
+ */
 export const tankerRate = (i: { flowM3H: number; speed: number; swath: number }): number =>
   (within('flow_m3_h', i.flowM3H, positive('Flow', 'm3/h', 2000)) * 10) /
   (within('speed', i.speed, positive('Speed', 'km/h', 30)) *
@@ -51,7 +59,12 @@ export function speedFor(i: { flowM3H: number; rateM3Ha: number; swathM: number 
   return speed;
 }
 
-/** Evenness of a spreading test: coefficient of variation of the overlapped trays, % (chapter 2, 7.5). @example spreadCv({ xs: [10, 12, 9, 11, 8] }) // 15.8 */
+/**
+ * Evenness of a spreading test: coefficient of variation of the overlapped trays, % (chapter 2,
+ * 7.5).
+ *
+ * @example spreadCv({ xs: [10, 12, 9, 11, 8] }) // 15.8
+ */
 export function spreadCv(i: { xs: readonly number[] }): number {
   i.xs.forEach((x, k) => within(`xs[${k}]`, x, { label: 'Tray', unit: '', min: 0, max: 1e6 }));
   if (i.xs.length < 2)
@@ -66,7 +79,8 @@ export function spreadCv(i: { xs: readonly number[] }): number {
 }
 
 /**
- * Overlapped pattern of a single pass at a swath of `m` pitches (chapter 2, 7.6); back and forth mirrors every second pass, a racetrack does not.
+ * Overlapped pattern of a single pass at a swath of `m` pitches (chapter 2, 7.6); back and forth
+ * mirrors every second pass, a racetrack does not.
  *
  * @example overlapCv({ a: [1, 3, 5, 6, 6, 5, 3, 1], m: 6 }).cvPct // 17.1
  */
@@ -103,7 +117,8 @@ export function overlapCv(i: { a: readonly number[]; m: number; racetrack?: bool
 
 const DRIFT_CAUTION_PCT = 15;
 /**
- * How much slower a tanker without control runs at the end of a load than at its beginning, % (chapter 2, 7.7): above 15 the field is striped along its length.
+ * How much slower a tanker without control runs at the end of a load than at its beginning, %
+ * (chapter 2, 7.7): above 15 the field is striped along its length.
  *
  * @param i.first flow over the first third of a load, m3/h; i.last over the last third
  * @example flowDrift({ first: 190, last: 150 }) // { driftPct: 21.1, caution: true }

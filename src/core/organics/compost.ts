@@ -12,7 +12,11 @@ const span = (label: string, unit: string, min: number, max: number, above = fal
   above,
 });
 
-/** What a compost will do to N (chapter 2, 9.1). @example compostRole({ cn: 10.5, nPctDm: 1.54, y1Adj: 0.14 }) // 'slow_feed' */
+/**
+ * What a compost will do to N (chapter 2, 9.1).
+ *
+ * @example compostRole({ cn: 10.5, nPctDm: 1.54, y1Adj: 0.14 }) // 'slow_feed'
+ */
 export function compostRole(i: {
   cn: number;
   nPctDm: number;
@@ -25,7 +29,12 @@ export function compostRole(i: {
   return (cn <= 12 || (cn <= 15 && n >= 2.5)) && (i.y1Adj ?? 1) >= 0.2 ? 'feed' : 'slow_feed';
 }
 
-/** Row of the decomposition table under which a material rots; a compost that its tests call immature has one of its own. @example decompositionKind(materialOf('wood_chips')) // 'wood_chips_or_shavings' */
+/**
+ * Row of the decomposition table under which a material rots; a compost that its tests call
+ * immature has one of its own.
+ *
+ * @example decompositionKind(materialOf('wood_chips')) // 'wood_chips_or_shavings'
+ */
 export const decompositionKind = (
   m: Pick<Material, 'decompositionKind'>,
   immature = false,
@@ -33,7 +42,8 @@ export const decompositionKind = (
   immature && m.decompositionKind === 'mature_compost' ? 'immature_compost' : m.decompositionKind;
 
 /**
- * N that a carbon-rich material releases or ties up while it rots, kg/t (chapter 2, 9.1): break-even at C:N 20. As a mulch only its contact layer takes N.
+ * N that a carbon-rich material releases or ties up while it rots, kg/t (chapter 2, 9.1):
+ * break-even at C:N 20. As a mulch only its contact layer takes N.
  *
  * @example releaseByCToN({ totalN: 5.5, cToN: 68, kind: 'cereal_straw' }) // -4.62
  */
@@ -59,12 +69,16 @@ export function releaseByCToN(i: {
   );
 }
 
-/** Soluble N that goes on with a material so that it does not starve the crop, kg/ha; above 60 another way is better (9.1). */
+/**
+ * Soluble N that goes on with a material so that it does not starve the crop, kg/ha; above 60
+ * another way is better (9.1).
+ */
 export const preAmendKgHa = (netNKgT: number, rateTHa: number): number =>
   Math.max(0, -netNKgT) * rateTHa;
 
 /**
- * Tonnes and nutrients of a layer (chapter 2, 9.2): two inches of compost a year is the commonest P mistake of small farms.
+ * Tonnes and nutrients of a layer (chapter 2, 9.2): two inches of compost a year is the commonest P
+ * mistake of small farms.
  *
  * @example layerRate({ mm: 25, mat: 'compost_green_waste', pOfftake: 25 }).yearsOfPOfftake // 7.15
  */
@@ -100,7 +114,11 @@ export function layerRate(
   };
 }
 
-/** Largest share of compost in the root zone that keeps its salt under a limit (chapter 2, 9.2). @example saltLimit({ limit: 2, ecSoil: 0.8, ecC: 9 }) // 0.146 */
+/**
+ * Largest share of compost in the root zone that keeps its salt under a limit (chapter 2, 9.2).
+ *
+ * @example saltLimit({ limit: 2, ecSoil: 0.8, ecC: 9 }) // 0.146
+ */
 export function saltLimit(i: { limit: number; ecSoil: number; ecC: number }): number {
   const ec = (label: string) => span(label, 'dS/m', 0, 60);
   const [limit, soil, compost] = [
@@ -124,7 +142,8 @@ export interface RingInput {
   maxCm: number;
 }
 /**
- * Material for the ring of a tree or bush (chapter 2, section 10): from the clear ring round the trunk to just beyond the drip line.
+ * Material for the ring of a tree or bush (chapter 2, section 10): from the clear ring round the
+ * trunk to just beyond the drip line.
  *
  * @throws Refusal where the ring has no width, or the material gives no N (then it is a mulch)
  * @example ringRate({ canopy: 2.5, beyond: 0.5, clear: 0.6, nG: 180, pan: 1.8, density: 600, treesHa: 400, maxCm: 5 }).materialKg // 100
@@ -170,7 +189,12 @@ export function ringRate(i: RingInput): {
   };
 }
 
-/** Days from raw manure to the first harvest (chapter 2, 11.1; 7 CFR 205.203(c)): calendar days, equal is enough. @example harvestInterval({ days: 119, contact: true }) // needs 120: not ok */
+/**
+ * Days from raw manure to the first harvest (chapter 2, 11.1; 7 CFR 205.203(c)): calendar days,
+ * equal is enough.
+ *
+ * @example harvestInterval({ days: 119, contact: true }) // needs 120: not ok
+ */
 export function harvestInterval(i: { days: number; contact: boolean }): {
   needD: number;
   ok: boolean;
@@ -180,7 +204,11 @@ export function harvestInterval(i: { days: number; contact: boolean }): {
   return { needD, ok: days >= needD };
 }
 
-/** Metal that a rate brings, kg/ha (chapter 2, 11.3). @example metalLoad({ rate: 40, dmPct: 7, mgKgDm: 550 }) // 1.54 */
+/**
+ * Metal that a rate brings, kg/ha (chapter 2, 11.3).
+ *
+ * @example metalLoad({ rate: 40, dmPct: 7, mgKgDm: 550 }) // 1.54
+ */
 export const metalLoad = (i: { rate: number; dmPct: number; mgKgDm: number }): number =>
   within('rate', i.rate, span('Rate', 't/ha', 0, 400)) *
   (within('dm_pct', i.dmPct, RANGES.dmPct) / 100) *

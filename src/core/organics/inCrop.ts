@@ -15,7 +15,8 @@ export function standLoss(i: { stand: number; crop?: string | null }): number {
 }
 
 /**
- * Whether slurry in a standing crop pays: N brought against plants lost (chapter 2, section 8). I06 where the loss is larger.
+ * Whether slurry in a standing crop pays: N brought against plants lost (chapter 2, section 8). I06
+ * where the loss is larger.
  *
  * @example incropBenefit({ pan: 3, rate: 35, needN: 90, priceN: 1.2, stand: 3, yieldT: 11, priceCrop: 180, costHa: 60 }).netHa // 30.18
  */
@@ -210,7 +211,8 @@ export function incropFacts(i: WindowInput): InCropFacts {
   };
 }
 /**
- * Whether a technique may still go into a standing crop (chapter 2, section 8): I01 outside its window, I02 past its hard stop, I03 a material that does not suit.
+ * Whether a technique may still go into a standing crop (chapter 2, section 8): I01 outside its
+ * window, I02 past its hard stop, I03 a material that does not suit.
  *
  * @example incropWindow({ crop: 'maize', technique: 'drag_hose', vStage: 6 })[0].id // 'I02'
  */

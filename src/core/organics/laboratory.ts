@@ -42,7 +42,8 @@ export interface LabFigure {
 }
 
 /**
- * A laboratory figure as kg of element per tonne as received (chapter 2, 3.1): form, unit, volume, basis, in that order.
+ * A laboratory figure as kg of element per tonne as received (chapter 2, 3.1): form, unit, volume,
+ * basis, in that order.
  *
  * @throws Refusal M10 for a dry basis with a per-volume unit; unknown unit; negative value; a volume without density
  * @example labToKgT({ value: 48, unit: 'lb_1000gal', densityKgM3: 1015 }) // 5.667 kg/t
@@ -91,7 +92,8 @@ export interface LabSheet {
 }
 
 /**
- * Ids of the sanity rules that a report breaks (chapter 2, 3.2): M03 ammonium above total N, M04 mineral N above total N, M05 and M06 dry
+ * Ids of the sanity rules that a report breaks (chapter 2, 3.2): M03 ammonium above total N, M04
+ * mineral N above total N, M05 and M06 dry
  * matter, M09 more nutrients than dry matter.
  *
  * @example labCheck({ totalN: 2.6, nh4: 3.1, no3: 0, dmPct: 6, form: 'slurry' }) // ['M03']
@@ -135,7 +137,8 @@ const FITS_WITHIN = Math.log(1.35);
 const TIED_WITHIN = 0.05;
 
 /**
- * The single slip of unit or basis that best explains why a report is so far from the book (rule M07), or null within natural variation.
+ * The single slip of unit or basis that best explains why a report is so far from the book (rule
+ * M07), or null within natural variation.
  *
  * @example unitSuspect({ rMed: 8.4, dmPct: 6, unit: 'kg_m3', basis: 'as_received', form: 'slurry' }) // ['lb_1000gal']
  */
@@ -186,7 +189,11 @@ export function oxideSuspect(i: { rn: number; rp: number; rk?: number | null }):
   return p >= 0.34 && p <= 0.55 ? 'P_was_elemental_already' : null;
 }
 
-/** Whether an as-received report may really be dry basis (3.2 step 4). @example dryBasisPossible({ ratios: [1.6, 1.75, 1.55], dmPct: 60, basis: 'as_received' }) // true */
+/**
+ * Whether an as-received report may really be dry basis (3.2 step 4).
+ *
+ * @example dryBasisPossible({ ratios: [1.6, 1.75, 1.55], dmPct: 60, basis: 'as_received' }) // true
+ */
 export function dryBasisPossible(i: {
   ratios: readonly number[];
   dmPct: number;

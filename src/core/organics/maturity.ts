@@ -2,7 +2,10 @@ import { within } from '../quantity/range';
 import { compostTests } from '../book/organicTables';
 import { lazily } from '../book/table';
 
-/** Tests of a compost that a number answers (chapter 2, 9.4); the bean test and its herbicides have rules of their own. */
+/**
+ * Tests of a compost that a number answers (chapter 2, 9.4); the bean test and its herbicides have
+ * rules of their own.
+ */
 export const COMPOST_TESTS = [
   'c_to_n',
   'nh4_n_mg_kg_dm',
@@ -66,8 +69,10 @@ const limits = lazily(() =>
 );
 
 /**
- * Whether a compost is ready (chapter 2, 9.4). Mature only where C:N, ammonium (or nitrate to ammonium) and one of self-heating, respiration and
- * cress all read good; immature where any lies beyond its stop; otherwise doubtful. A test that nobody made is unknown, not good.
+ * Whether a compost is ready (chapter 2, 9.4). Mature only where C:N, ammonium (or nitrate to
+ * ammonium) and one of self-heating, respiration and
+ * cress all read good; immature where any lies beyond its stop; otherwise doubtful. A test that
+ * nobody made is unknown, not good.
  *
  * @param i.tests results by key, in the unit of the table; null: not tested
  * @throws Refusal for a negative or unreadable result

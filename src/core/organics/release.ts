@@ -109,7 +109,11 @@ export function releaseFraction(i: { klass: string; tt: number; y1Adj?: number |
 const laterYear = (m: Mineralisation, k: number): number =>
   ({ 2: m.y2Frac, 3: m.y3Frac, 4: m.y4Frac })[k] ?? 0;
 
-/** Release within year k from an earlier application (9.3). @example releaseResidual({ klass: 'cattle_solid', yearK: 2, tt: 1500 }) // 0.0711 */
+/**
+ * Release within year k from an earlier application (9.3).
+ *
+ * @example releaseResidual({ klass: 'cattle_solid', yearK: 2, tt: 1500 }) // 0.0711
+ */
 export function releaseResidual(i: { klass: string; yearK: number; tt: number }): number {
   const m = mineralisationOf(i.klass);
   return (
@@ -141,7 +145,10 @@ export interface Analysis {
   fromBook: string[];
 }
 
-/** The analysis to reckon with: laboratory values, and the book for the rest. Blank ammonium takes the book SHARE of the laboratory's total N. */
+/**
+ * The analysis to reckon with: laboratory values, and the book for the rest. Blank ammonium takes
+ * the book SHARE of the laboratory's total N.
+ */
 export function analysisOf(material: Material, lab: LabAnalysis | null | undefined): Analysis {
   const fromBook: string[] = [];
   const take = (name: string, value: number | null | undefined, fallback: number) =>
@@ -170,7 +177,8 @@ export function analysisOf(material: Material, lab: LabAnalysis | null | undefin
 /**
  * Share of mineral N that a winter leaves (chapter 2, 4.2), with the row that says so.
  *
- * @param covered a well-grown cover crop or oilseed rape stood over winter: the next lower class of drainage counts (low stays low)
+ * @param covered a well-grown cover crop or oilseed rape stood over winter: the next lower class of
+ *   drainage counts (low stays low)
  * @example overwinterKept('loam', 200)?.retainedMineralNFrac // 0.60; under a cover crop 0.85
  */
 export const overwinterKept = (
@@ -190,7 +198,8 @@ export const overwinterKept = (
 
 const NITRIFIED_TT = { plain: 350, inhibited: 700 } as const;
 /**
- * Share of a dressing's ammonium that a nitrate test cannot see yet, because it is still ammonium (chapter 2, 4.2; consensus, low).
+ * Share of a dressing's ammonium that a nitrate test cannot see yet, because it is still ammonium
+ * (chapter 2, 4.2; consensus, low).
  *
  * @param tt degree-days of soil (base 0) from spreading to sampling
  * @example notYetNitrate(140, false) // 0.6
@@ -247,7 +256,10 @@ const rotsByCToN = (klass: string, a: Analysis, cToN: number | null | undefined)
       nPctDm: a.dmPct > 0 ? Math.min(20, (a.totalNKgT / a.dmPct) * 10) : 0,
     }) === 'tie_up');
 
-/** Share of the organic N that the first crop year gives in all, and how much of it a nitrate test since then has seen. */
+/**
+ * Share of the organic N that the first crop year gives in all, and how much of it a nitrate test
+ * since then has seen.
+ */
 function firstYearShare(
   i: PanInput,
   m: Mineralisation,
@@ -261,7 +273,8 @@ function firstYearShare(
   const ttPre = i.ttPre ?? TT_LATE_AUTUMN;
   const climate =
     i.climateFactor == null ? 1 : within('climate_factor', i.climateFactor, RANGES.climateFactor);
-  // Of an autumn dressing the test has seen what came before the winter (4.2); of one in spring, what came until the sampling.
+  // Of an autumn dressing the test has seen what came before the winter (4.2); of one in spring,
+  // what came until the sampling.
   const seenTt =
     i.sampleTt == null ? 0 : Math.min(i.sampleTt, autumn ? ttPre : (i.ttEnd ?? Infinity));
   if (y1 <= 0) return { all: y1 * onTop, seen: inTime(seenTt) * onTop };
@@ -273,7 +286,8 @@ function firstYearShare(
 }
 
 /**
- * Plant-available N of a material in its first crop year, kg/t (chapter 2, 4.3): the ammonium that stayed, plus what the organic part
+ * Plant-available N of a material in its first crop year, kg/t (chapter 2, 4.3): the ammonium that
+ * stayed, plus what the organic part
  * releases. Negative when the material ties N up. What a later nitrate test holds already is left out (4.2).
  *
  * @throws Refusal N10 when thermal time and a climate factor are both given
@@ -477,7 +491,8 @@ export function residualCredit(
 }
 
 /**
- * Share of the original organic N that a dressing releases between two points of a season (chapter 2, 4.4 step 3 and 9.3): of this crop year by its whole
+ * Share of the original organic N that a dressing releases between two points of a season (chapter
+ * 2, 4.4 step 3 and 9.3): of this crop year by its whole
  * curve, of an earlier one by the slow part alone, which begins anew in spring.
  *
  * @param i.yearK 1 for this crop year, 2 for last year's dressing
@@ -497,7 +512,12 @@ export const releasedBetween = (i: {
   return by(i.ttTo) - by(i.ttFrom);
 };
 
-/** N that a dressing of book analysis releases between two points of the season, for crops that should run short, kg/ha. @example lateRelease({ mat: 'cattle_bedded_pack_stored', rate: 40, ttFrom: 1400, ttTo: 2600 }) // 10.0 */
+/**
+ * N that a dressing of book analysis releases between two points of the season, for crops that
+ * should run short, kg/ha.
+ *
+ * @example lateRelease({ mat: 'cattle_bedded_pack_stored', rate: 40, ttFrom: 1400, ttTo: 2600 }) // 10.0
+ */
 export function lateRelease(
   book: Book,
   i: {
@@ -536,7 +556,8 @@ const SOIL_PH_P: Record<string, (ph: number) => number> = {
 };
 
 /**
- * P (or K) of an application: the balance for the soil, and the credit for this crop (chapter 2, 5.1). Below the critical soil test only the
+ * P (or K) of an application: the balance for the soil, and the credit for this crop (chapter 2,
+ * 5.1). Below the critical soil test only the
  * quick share counts; at or above it replacing off-take needs the total.
  *
  * @example pCredit({ rate: 40, pT: 1.4, klass: 'cattle_solid', belowCritical: true }).creditKgHa // 33.6

@@ -576,7 +576,10 @@ export const mixRules: readonly Rule<MixFacts>[] = [
   }),
 ];
 
-/** What all manure and compost, of this season and of earlier ones, still release after the crop should run short of N. */
+/**
+ * What all manure and compost, of this season and of earlier ones, still release after the crop
+ * should run short of N.
+ */
 export interface LateReleaseFacts {
   late: { kgHa: number; limit: number; from: string; why: string } | null;
 }

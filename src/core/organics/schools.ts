@@ -1,6 +1,9 @@
 // Keys alone, so that a schema or a screen can name them.
 
-/** How much of a manure's N the first crop gets: by two pools, or of a dry solid by the N of its dry matter (chapter 2, 4.3). */
+/**
+ * How much of a manure's N the first crop gets: by two pools, or of a dry solid by the N of its dry
+ * matter (chapter 2, 4.3).
+ */
 export const MANURE_N_SCHOOLS = ['two_pools', 'dry_matter_n'] as const;
 /** Ammonia by the curve with weather and placement, or by the simple table of many plan forms (chapter 2, 4.1). */
 export const AMMONIA_SCHOOLS = ['curve', 'simple_table'] as const;

@@ -232,7 +232,8 @@ export function organicRules(
 }
 
 /**
- * Whether fresh manure lies too close to seed and roots (chapter 2, S01 and S16), from the ammonia-forming N that it brings.
+ * Whether fresh manure lies too close to seed and roots (chapter 2, S01 and S16), from the
+ * ammonia-forming N that it brings.
  *
  * @param i.sensitive small seeds, beans, onions or transplants
  * @example plantingRules({ mat: 'broiler_litter', rateTHa: 10, daysToPlanting: 4 })[0].id // 'S01'

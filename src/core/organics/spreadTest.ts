@@ -7,7 +7,11 @@ export type SpreadTest =
   | { kind: 'load'; load: number; distanceM: number; swathM: number }
   | { kind: 'flow'; tankM3: number; emptyMin: number; speedKmH: number; swathM: number };
 
-/** Rate that a test found, t/ha or m3/ha (chapter 2, 7.1 to 7.3). @example testedRate({ kind: 'load', load: 13, distanceM: 450, swathM: 12 }) // 24.07 */
+/**
+ * Rate that a test found, t/ha or m3/ha (chapter 2, 7.1 to 7.3).
+ *
+ * @example testedRate({ kind: 'load', load: 13, distanceM: 450, swathM: 12 }) // 24.07
+ */
 export function testedRate(t: SpreadTest): number {
   if (t.kind === 'sheets') return weighSheet({ netKg: t.netKg, n: t.sheets, area: t.sheetM2 });
   if (t.kind === 'load')
@@ -22,7 +26,10 @@ export function testedRate(t: SpreadTest): number {
   return tankerRate({ flowM3H: t.tankM3 / (t.emptyMin / 60), speed: t.speedKmH, swath: t.swathM });
 }
 
-/** Catches of the trays, as typed: numbers between spaces, semicolons or line ends. @throws Refusal naming what is no number */
+/**
+ * Catches of the trays, as typed: numbers between spaces, semicolons or line ends. @throws Refusal
+ * naming what is no number
+ */
 export function traysOf(text: string): number[] {
   return text
     .split(/[\s;]+/)
@@ -47,7 +54,8 @@ export interface Evenness {
   singlePassCvPct: number;
 }
 /**
- * Evenness of a single pass caught in trays, once its neighbours overlap it (chapter 2, 7.6). The throw is not the swath: the widest swath
+ * Evenness of a single pass caught in trays, once its neighbours overlap it (chapter 2, 7.6). The
+ * throw is not the swath: the widest swath
  * that is still even is.
  *
  * @throws Refusal for fewer than three trays

@@ -1,4 +1,5 @@
-// Per hectare of what? A dressing's figures are per hectare that it is spread on; sums of a field, loads, offtake and yearly limits are per
+// Per hectare of what? A dressing's figures are per hectare that it is spread on; sums of a field,
+// loads, offtake and yearly limits are per
 // hectare of field. The two are different types, so that one is never taken for the other.
 
 declare const BASIS: unique symbol;

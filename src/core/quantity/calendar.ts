@@ -10,7 +10,10 @@ const notADate = (date: IsoDate): never =>
     allowed: 'YYYY-MM-DD',
   });
 
-/** Whole days since 1 January 1970 of a plain date: no time zone, no summer time. @throws Refusal for what is no date of the calendar */
+/**
+ * Whole days since 1 January 1970 of a plain date: no time zone, no summer time. @throws Refusal
+ * for what is no date of the calendar
+ */
 function dayNumber(date: IsoDate): number {
   if (!/^\d{4}-\d{2}-\d{2}$/.test(date)) return notADate(date);
   const day = dayOfMonth(date);
@@ -20,7 +23,11 @@ function dayNumber(date: IsoDate): number {
     : notADate(date);
 }
 
-/** Whole days from one date to another; negative when the second lies earlier. @example daysBetween('2027-02-26', '2027-03-01') // 3 */
+/**
+ * Whole days from one date to another; negative when the second lies earlier.
+ *
+ * @example daysBetween('2027-02-26', '2027-03-01') // 3
+ */
 export const daysBetween = (from: IsoDate, to: IsoDate): number => dayNumber(to) - dayNumber(from);
 /** The date some days later, or earlier. @example dateAfter('2027-02-26', 3) // '2027-03-01' */
 export const dateAfter = (from: IsoDate, days: number): IsoDate =>

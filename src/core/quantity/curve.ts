@@ -14,7 +14,8 @@ export function interpolate(knots: readonly (readonly [number, number])[], x: nu
   return last[1];
 }
 /**
- * The same for many values that hardly ever step back, such as the days of a season: each search goes on where the last one ended.
+ * The same for many values that hardly ever step back, such as the days of a season: each search
+ * goes on where the last one ended.
  *
  * @example interpolateAll([[0, 0], [10, 1]], [2, 5, 12]) // [0.2, 0.5, 1]
  */

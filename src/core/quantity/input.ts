@@ -75,6 +75,11 @@ export function refusalOf(error: z.ZodError, raw: unknown): RefusalDetail {
   };
 }
 
-/** A decimal number as people write it, with point or comma; null for anything else, such as 0x10, 1e999 or an empty box. @example readDecimal('3,5') // 3.5 */
+/**
+ * A decimal number as people write it, with point or comma; null for anything else, such as 0x10,
+ * 1e999 or an empty box.
+ *
+ * @example readDecimal('3,5') // 3.5
+ */
 export const readDecimal = (text: string): number | null =>
   /^[+-]?(\d+([.,]\d*)?|[.,]\d+)$/.test(text.trim()) ? Number(text.trim().replace(',', '.')) : null;

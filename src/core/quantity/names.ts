@@ -1,5 +1,6 @@
 /**
- * `yieldGoalTHa` -> `yield_goal_t_ha`: the open edge (plan file, methods, command line) speaks snake_case. Names that begin with a capital
+ * `yieldGoalTHa` -> `yield_goal_t_ha`: the open edge (plan file, methods, command line) speaks
+ * snake_case. Names that begin with a capital
  * are symbols (K, Zn, NO3_N) and stay, and so does what holds an underscore already.
  */
 export const toSnake = (name: string): string =>

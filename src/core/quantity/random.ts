@@ -1,5 +1,6 @@
 /**
- * A repeatable stream of numbers from 0 to under 1: mulberry32 in 32-bit arithmetic, bit for bit as chapter 3, section 11 gives it. Core has
+ * A repeatable stream of numbers from 0 to under 1: mulberry32 in 32-bit arithmetic, bit for bit as
+ * chapter 3, section 11 gives it. Core has
  * no other randomness, and the seed is always an input.
  *
  * @example randomStream(12345)() // 0.9797282677609473

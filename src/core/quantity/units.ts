@@ -1,6 +1,9 @@
 import { refuse } from './refusal';
 
-/** Conversion factors of the trade (chapter 1 U3, chapter 2 section 2, chapter 4 0.1). Core works in kg/ha, t/ha, elemental; these serve the edges. */
+/**
+ * Conversion factors of the trade (chapter 1 U3, chapter 2 section 2, chapter 4 0.1). Core works in
+ * kg/ha, t/ha, elemental; these serve the edges.
+ */
 export const KG_HA_PER_LB_AC = 1.12085;
 const HA_PER_AC = 1 / 2.471054;
 export const L_HA_PER_GAL_AC = 9.353958;
@@ -103,7 +106,8 @@ export interface TypedFigure {
 }
 
 /**
- * Reads what somebody typed into a rate box: "45", "45 lb/ac", "3,5 t/ha". Without a suffix the unit shown beside the box counts.
+ * Reads what somebody typed into a rate box: "45", "45 lb/ac", "3,5 t/ha". Without a suffix the
+ * unit shown beside the box counts.
  * A decimal comma is accepted; a thousands separator is not, because "1,200" would be read two ways.
  *
  * @throws Refusal `not_a_number` for text without a number, `unknown_id` for a unit of another dimension

@@ -1,8 +1,14 @@
-/** `stop` wants to be put right before anybody agrees, and is named beside the agreement; `caution` wants a look; `info` is quiet. */
+/**
+ * `stop` wants to be put right before anybody agrees, and is named beside the agreement; `caution`
+ * wants a look; `info` is quiet.
+ */
 export type Level = 'stop' | 'caution' | 'info';
 export type Fill = Record<string, string | number>;
 
-/** A judgement rule: a named condition with a message that says what is wrong, and what to do next. Unique as module and id. */
+/**
+ * A judgement rule: a named condition with a message that says what is wrong, and what to do next.
+ * Unique as module and id.
+ */
 export interface Rule<Facts> {
   module: string;
   id: string;

@@ -16,7 +16,8 @@ export interface LeafReading {
 const VALUE = { label: 'Leaf value', unit: '', min: 0, max: 1e6 };
 
 /**
- * Class of a leaf value against its sufficiency range (chapter 5, F5.1 to F5.4). A value equal to the deficiency limit is low, not
+ * Class of a leaf value against its sufficiency range (chapter 5, F5.1 to F5.4). A value equal to
+ * the deficiency limit is low, not
  * deficient; both ends of the range are sufficient.
  *
  * @param x value in the range's own unit

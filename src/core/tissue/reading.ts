@@ -98,7 +98,11 @@ export function unitCheck(i: {
   return { valueCore: value, result: 'ok', suggest: null, suggestValue: null };
 }
 
-/** A slipped decimal point in a macronutrient (F4.2b): the value that would fit, or null. @example decimalCheck({ nutrient: 'N', value: 0.31, limits }) // 3.1 */
+/**
+ * A slipped decimal point in a macronutrient (F4.2b): the value that would fit, or null.
+ *
+ * @example decimalCheck({ nutrient: 'N', value: 0.31, limits }) // 3.1
+ */
 export function decimalCheck(i: { nutrient: string; value: number; limits: LeafLimits }): {
   suggested: number | null;
 } {
@@ -179,7 +183,8 @@ function dust(i: Contamination): Flag[] {
 }
 
 /**
- * Soil dust, spray residue and tap water on the leaves (chapter 5, F3.1). A `stop` blocks iron and aluminium; N, P, K, S, Ca, Mg, B stay usable.
+ * Soil dust, spray residue and tap water on the leaves (chapter 5, F3.1). A `stop` blocks iron and
+ * aluminium; N, P, K, S, Ca, Mg, B stay usable.
  *
  * @example contamination({ Al: 1200, Fe: 600, upper: { Fe: 250 } }) // [['soil_dust', 'stop', 'Al+Fe']]
  */

@@ -104,7 +104,8 @@ export function standardsFor(
 }
 
 /**
- * The standard for a crop, part and stage (F6.0): inside a window, between two of one group, or within 2 codes of an edge. Otherwise it is
+ * The standard for a crop, part and stage (F6.0): inside a window, between two of one group, or
+ * within 2 codes of an edge. Otherwise it is
  * refused, naming the nearest window. Never another organ, never another crop.
  *
  * @throws Refusal for a part or stage without a standard, or a system that has to be chosen

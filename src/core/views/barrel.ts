@@ -43,12 +43,18 @@ export interface Barrel {
   elsewhere: string;
   notRead: string[];
   repairs: Repair[];
-  /** Where the other limits hold the crop below its goal all the same: the yield to plan for, and the N that it saves (chapter 1, L2). */
+  /**
+   * Where the other limits hold the crop below its goal all the same: the yield to plan for, and
+   * the N that it saves (chapter 1, L2).
+   */
   lowerGoal: { attainableTHa: number; nReqKgHa: number; nSavedKgHa: number } | null;
 }
 const pct = (x: number) => `${(100 * x).toFixed(0)} %`;
 
-/** The test read on the response curve of its own crop and extractant, with the span that its sampling error leaves (chapter 3, 4.3). */
+/**
+ * The test read on the response curve of its own crop and extractant, with the span that its
+ * sampling error leaves (chapter 3, 4.3).
+ */
 function onCurve(book: Book, plan: Plan, nutrient: 'p' | 'k'): Stave['other'] {
   const reading = plan.ground.readings.find((r) => r.nutrient === nutrient && r.unit === 'mg_kg');
   const group = plan.season.cropKey
@@ -116,7 +122,10 @@ function repairsOf(plan: Plan, a: Pick<Assessment, 'limiting' | 'sums'>, goal: n
     });
 }
 const HELD_BELOW = 0.97;
-/** The yield that the limits beside N leave after what is planned, and the N that it needs: a suggestion, never automatic. */
+/**
+ * The yield that the limits beside N leave after what is planned, and the N that it needs: a
+ * suggestion, never automatic.
+ */
 function lowerGoalOf(
   book: Book,
   plan: Plan,
@@ -153,7 +162,8 @@ function lowerGoalOf(
 }
 
 /**
- * What limits this field for this crop: the staves of a barrel, each as high as the yield that its factor allows (chapter 1, section 9 and
+ * What limits this field for this crop: the staves of a barrel, each as high as the yield that its
+ * factor allows (chapter 1, section 9 and
  * chapter 3, 4.3). Null while crop or yield goal are not known.
  */
 export function barrel(

@@ -24,7 +24,8 @@ const HOURS = [1, 6, 24] as const;
 const DISC = 'disc_or_cultivator_10_15_cm';
 
 /**
- * The same load by other techniques, and worked in after 1, 6 and 24 h or never: ammonium kept and lost, and its money (chapter 2, section 13).
+ * The same load by other techniques, and worked in after 1, 6 and 24 h or never: ammonium kept and
+ * lost, and its money (chapter 2, section 13).
  * `anHourCosts` is what one more hour on the surface loses now, kg N/ha.
  */
 export function placementTable(
@@ -85,7 +86,8 @@ export interface RingPlan {
   perMetreKg: number;
 }
 /**
- * Rings of trees or bushes (chapter 2, section 10): what each plant gets so that this dressing brings the N still asked for. Null where the
+ * Rings of trees or bushes (chapter 2, section 10): what each plant gets so that this dressing
+ * brings the N still asked for. Null where the
  * dressing is not laid in rings; the core refuses a material without N and a ring without width.
  *
  * @throws Refusal
@@ -122,7 +124,10 @@ export function ringPlan(a: Assessment, dressing: AssessedApplication): RingPlan
   };
 }
 
-/** What a layer on beds or rows weighs and brings, and how many years of P it lays down. Null where the dressing is no layer. */
+/**
+ * What a layer on beds or rows weighs and brings, and how many years of P it lays down. Null where
+ * the dressing is no layer.
+ */
 export function layerPlan(
   book: Book,
   plan: Plan,
@@ -142,7 +147,10 @@ export function layerPlan(
 
 /** Years that are worth a look: from the fourth on the yearly release stays. */
 const YEARS_SHOWN = [1, 2, 3, 4, 6, 10] as const;
-/** The same dressing every year: organic N that it releases in each, and the P that stays above the off-take (chapter 2, 9.3). */
+/**
+ * The same dressing every year: organic N that it releases in each, and the P that stays above the
+ * off-take (chapter 2, 9.3).
+ */
 export function yearAfterYear(
   book: Book,
   plan: Plan,
@@ -180,7 +188,8 @@ export interface TimeRow {
   money: number;
 }
 /**
- * The same load given into the standing crop, before planting and worked in, or in the autumn before (chapter 2, section 8): what the crop gets of it, what
+ * The same load given into the standing crop, before planting and worked in, or in the autumn
+ * before (chapter 2, section 8): what the crop gets of it, what
  * goes to the air, and its money. Empty where planting or harvest is not known.
  */
 export function timesCompared(book: Book, plan: Plan, own: AssessedApplication): TimeRow[] {

@@ -13,7 +13,10 @@ export interface Figures {
   /** Only where one of the parts of Ground is open. */
   parts: GroundParts | null;
 }
-/** The assessed plan with its furrow and its sheet: on the server for the first paint, in the browser from the first edit on. */
+/**
+ * The assessed plan with its furrow and its sheet: on the server for the first paint, in the
+ * browser from the first edit on.
+ */
 export function figuresOf(book: Book, given: Plan, withParts = false): Figures {
   const { plan, calendar, assessment: a } = assessSeason(book, given);
   return {

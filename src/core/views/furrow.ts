@@ -45,7 +45,10 @@ export interface FurrowSection {
 }
 
 const stageWords = (bbch: string | null): string => (bbch ? `BBCH ${bbch}` : '');
-/** Ploughed-in legume tops and roots of the table are read at this C:N (chapter 1, residue_release): low confidence, timing only. */
+/**
+ * Ploughed-in legume tops and roots of the table are read at this C:N (chapter 1, residue_release):
+ * low confidence, timing only.
+ */
 const LEGUME_CN = 12;
 const STEP_DAYS = 3;
 
@@ -71,7 +74,8 @@ const from = (calendar: SeasonCalendar, day: number): number[] =>
   calendar.clock.degrees.map((_, d) => (d >= day ? 1 : 0));
 
 /**
- * The furrow: the crop's cumulative N uptake above the line, and below it what each source has given by then (chapter 1 uptake, chapter 4
+ * The furrow: the crop's cumulative N uptake above the line, and below it what each source has
+ * given by then (chapter 1 uptake, chapter 4
  * stage clock on monthly normals, chapter 2 release). Totals are the budget's own; only their timing is added here.
  */
 export function furrowSection(
@@ -103,7 +107,8 @@ export function furrowSection(
     if (total > 0)
       strata.push({ id, label, kind, total, given: pick(share).map((s) => s * total) });
   };
-  // What a dose school holds already is given by the ground all the same; what the nitrate sample holds is in its own stratum.
+  // What a dose school holds already is given by the ground all the same; what the nitrate sample
+  // holds is in its own stratum.
   const line = (id: string) => {
     const l = a.lines.find((x) => x.id === id && x.struck === null);
     return l?.kind === 'debit' ? 0 : l?.detail === COUNTED_BY_SAMPLE ? 0 : (l?.heldN ?? l?.n ?? 0);

@@ -29,7 +29,8 @@ const later = (stage: Stage): Stage =>
 const net = (g: GreenManureCredit): number => g.creditKgHa - g.debitKgHa;
 
 /**
- * How a green manure reads: now, one stage later, by species, and when it turns from taking N to giving it (chapter 1, 6.5).
+ * How a green manure reads: now, one stage later, by species, and when it turns from taking N to
+ * giving it (chapter 1, 6.5).
  *
  * @throws Refusal as `creditGreenManure`
  */

@@ -26,7 +26,8 @@ export interface RateTable {
 }
 
 /**
- * What one application of this season may be, by each basis, and what each rate over- or under-supplies (chapter 2, 6.1 and 6.2). The need is
+ * What one application of this season may be, by each basis, and what each rate over- or
+ * under-supplies (chapter 2, 6.1 and 6.2). The need is
  * what the sheet asks for without this application.
  *
  * @param pYears years of P off-take paid ahead by one dressing

@@ -20,7 +20,10 @@ export interface SheetTotal extends Record<NutrientKey, number> {
   label: string;
 }
 
-/** The plan sheet as it was shown on the day: words and figures ready to print, so that an agreed version reads the same for ever. */
+/**
+ * The plan sheet as it was shown on the day: words and figures ready to print, so that an agreed
+ * version reads the same for ever.
+ */
 export interface SheetDocument {
   farm: string;
   field: string;

@@ -5,7 +5,8 @@ import type { SheetDocument } from './sheet';
 const SIGN = { requirement: 1, debit: 1, credit: -1, applied: -1 } as const;
 
 /**
- * The sheet as CSV for a spreadsheet: the lines with their signs, the totals, then the passes. Amounts are whole kilograms of element a hectare
+ * The sheet as CSV for a spreadsheet: the lines with their signs, the totals, then the passes.
+ * Amounts are whole kilograms of element a hectare
  * and add up in each column; a struck line counts nothing. Cells that a spreadsheet would run as a formula are escaped.
  */
 export function sheetCsv(sheet: SheetDocument): string {

@@ -9,7 +9,8 @@ const signed = (l: LedgerLine, x: NutrientKey): number | null =>
     : (l.kind === 'requirement' || l.kind === 'debit' ? 1 : -1) * (l[x] ?? 0);
 
 /**
- * Whole kilograms for each line and nutrient that still add up to the total (largest remainder, chapter 1, B2). Signs as on the sheet:
+ * Whole kilograms for each line and nutrient that still add up to the total (largest remainder,
+ * chapter 1, B2). Signs as on the sheet:
  * needs plus, what is found minus.
  */
 export function wholeKilograms(lines: readonly LedgerLine[]): Map<string, Amounts> {

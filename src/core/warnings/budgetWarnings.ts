@@ -62,7 +62,10 @@ function greenManureFacts(plan: Plan, credits: SoilCredits): BudgetFacts['greenM
   };
 }
 
-/** The same dressing entered as this year's and as an earlier one, or residues of a green manure that was weighed already. */
+/**
+ * The same dressing entered as this year's and as an earlier one, or residues of a green manure
+ * that was weighed already.
+ */
 function sameNitrogen(plan: Plan): BudgetFacts['twice'] {
   for (const [i, x] of plan.organics.entries()) {
     const y = plan.organics.find(
@@ -171,7 +174,10 @@ function lateFacts(book: Book, plan: Plan, crop: Crop, a: BudgetScene): BudgetFa
   };
 }
 
-/** N of a dressing that can leave the ground: all of a manure's; of a compost, which is made to stay, what four years release. */
+/**
+ * N of a dressing that can leave the ground: all of a manure's; of a compost, which is made to
+ * stay, what four years release.
+ */
 function looseN(x: OrganicCredits['assessed'][number]): number {
   const total = x.rateTHa * x.analysis.totalNKgT;
   if (!['compost', 'mulch'].includes(x.material.class)) return total;

@@ -145,7 +145,10 @@ function nearOf(plan: Plan, a: AssessedApplication) {
   });
 }
 
-/** Cu, Zn and Cd that all dressings of the year bring to a hectare of field: of their own tests, else by the book. Empty where neither says anything of this material. */
+/**
+ * Cu, Zn and Cd that all dressings of the year bring to a hectare of field: of their own tests,
+ * else by the book. Empty where neither says anything of this material.
+ */
 function metalsInYear(organic: OrganicCredits, a: AssessedApplication) {
   const content = (x: AssessedApplication, metal: 'cu' | 'zn' | 'cd') =>
     x.app.records?.[`${metal}MgKgDm`] ?? metalsOf(x.material)?.[`${metal}MgKgDm`] ?? null;
@@ -185,7 +188,8 @@ function applicationWarnings(book: Book, scene: Scene, a: AssessedApplication): 
   const own =
     screen && !olsen && !['mehlich_3_icp', 'bray_1'].includes(ground.pTest?.extractant ?? '');
   const offtakeP = planOfftake(book, plan, crop).offtakePKgHa;
-  // Chapter 2's screens by extractant (Olsen 30 and 60, Mehlich-3 and Bray-1 50 and 100); other extractants use chapter 3's.
+  // Chapter 2's screens by extractant (Olsen 30 and 60, Mehlich-3 and Bray-1 50 and 100); other
+  // extractants use chapter 3's.
   const pScreenAt = olsen
     ? 60
     : own
@@ -480,7 +484,10 @@ function machineWarnings({ plan }: Scene, a: AssessedApplication): Warning[] {
   );
 }
 
-/** Everything that the rules of manure, compost and trees say about the dressings of this season, and about what was left out. */
+/**
+ * Everything that the rules of manure, compost and trees say about the dressings of this season,
+ * and about what was left out.
+ */
 export function organicWarnings(
   book: Book,
   plan: Plan,

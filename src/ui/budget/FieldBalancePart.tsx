@@ -16,7 +16,10 @@ const READING = {
     'The crop lives on the soil: expected after a ley or of a grain legume; for years running organic matter falls.',
 } as const;
 
-/** All N that comes into the field against all that leaves it, and P and K beside: another sum than the sheet's, for the years. */
+/**
+ * All N that comes into the field against all that leaves it, and P and K beside: another sum than
+ * the sheet's, for the years.
+ */
 export function FieldBalancePart() {
   const { plan, a } = useWorkspace();
   const { show, unit } = useUnits();

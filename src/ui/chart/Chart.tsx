@@ -58,7 +58,10 @@ async function toPng(chart: EChartsType, fileName: string, ground: string): Prom
   save(canvas.toDataURL('image/png'), `${fileName}.png`);
 }
 
-/** A chart in the palette of the house, with the same numbers as a table, and both to take away. The drawing engine is fetched when it is shown. */
+/**
+ * A chart in the palette of the house, with the same numbers as a table, and both to take away. The
+ * drawing engine is fetched when it is shown.
+ */
 export function Chart({ label, option, table, height = 300, fileName }: ChartProps) {
   const box = useRef<HTMLDivElement>(null);
   const chart = useRef<EChartsType | null>(null);

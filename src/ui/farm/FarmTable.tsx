@@ -145,7 +145,10 @@ function Sums({
   );
 }
 
-/** All fields of a farm: what each still needs, what is planned, and the sums. Reckoned in a worker, so that typing a price never waits. */
+/**
+ * All fields of a farm: what each still needs, what is planned, and the sums. Reckoned in a worker,
+ * so that typing a price never waits.
+ */
 export function FarmTable({ farmId, terms, stores }: FarmTableProps) {
   const { show, unit } = useUnits();
   const [fields, setFields] = useState<FarmField[] | null>(null);

@@ -75,7 +75,10 @@ function StepView({ step, depth }: { step: Step; depth: number }) {
   );
 }
 
-/** The drawer at the right: a figure with its steps. It narrows the page instead of covering the number that was asked about. */
+/**
+ * The drawer at the right: a figure with its steps. It narrows the page instead of covering the
+ * number that was asked about.
+ */
 export function WhyProvider({ children }: { children: ReactNode }) {
   const [step, setStep] = useState<Step | null>(null);
   const opener = useRef<HTMLElement | null>(null);

@@ -55,7 +55,10 @@ export interface FurrowSectionProps {
   size: keyof typeof HEIGHTS;
 }
 
-/** The season in section: demand above the soil line, what the ground gives below it, passes and samples as marks on it. */
+/**
+ * The season in section: demand above the soil line, what the ground gives below it, passes and
+ * samples as marks on it.
+ */
 export function FurrowSection({ section, onMove, size }: FurrowSectionProps) {
   const { up: UP, down: DOWN, top: TOP } = HEIGHTS[size];
   const [ref, width] = useWidth();

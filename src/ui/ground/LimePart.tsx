@@ -762,7 +762,10 @@ function AcidYears({
   );
 }
 
-/** pH and lime: how much by every method the report allows, which lime for this planting, how it works with time, and how long it lasts. */
+/**
+ * pH and lime: how much by every method the report allows, which lime for this planting, how it
+ * works with time, and how long it lasts.
+ */
 export function LimePart() {
   const { a, parts } = useWorkspace();
   const set = useLimeEdit();

@@ -55,7 +55,10 @@ function Rates({ risk }: { risk: SecondaryRisk }) {
   );
 }
 
-/** Sulphur, magnesium, micronutrients and chloride from the soil's side: what to test, and a rate only where two of three signs agree. */
+/**
+ * Sulphur, magnesium, micronutrients and chloride from the soil's side: what to test, and a rate
+ * only where two of three signs agree.
+ */
 export function NutrientsPart() {
   const { plan, a, edit, readOnly, parts } = useWorkspace();
   const risks = parts?.secondary ?? [];

@@ -394,7 +394,10 @@ function Design({
   );
 }
 
-/** A plan of where and how to sample a field: laid on its outline, labelled, in walking order, with what it will know and what it costs. */
+/**
+ * A plan of where and how to sample a field: laid on its outline, labelled, in walking order, with
+ * what it will know and what it costs.
+ */
 export function SamplingPart({
   outline: stored,
   plans,

@@ -523,7 +523,10 @@ function History({
   );
 }
 
-/** What the samples of a field say: each reading over its blocks, the mean with its spread, and the years with their error. */
+/**
+ * What the samples of a field say: each reading over its blocks, the mean with its spread, and the
+ * years with their error.
+ */
 export function SurveyPart({
   outline,
   plans,

@@ -173,7 +173,10 @@ function Editor({
   );
 }
 
-/** One table of the library as a farm sees it: search, source and confidence, own values with who, when and why, CSV out and in. */
+/**
+ * One table of the library as a farm sees it: search, source and confidence, own values with who,
+ * when and why, CSV out and in.
+ */
 export function LibraryTable({
   farmId,
   table,

@@ -18,7 +18,10 @@ export interface FieldMapProps {
   /** What is on the map, in words. */
   label: string;
   height?: number;
-  /** A click on the ground, in metres of the field's plane; while it is given the pointer draws instead of naming cells. */
+  /**
+   * A click on the ground, in metres of the field's plane; while it is given the pointer draws
+   * instead of naming cells.
+   */
   onPick?: (at: Metre) => void;
   /** A draggable thing moved: its index among the points of kind `corner`. */
   onMoveCorner?: (index: number, at: Metre) => void;
@@ -28,7 +31,10 @@ export interface FieldMapProps {
 const ZOOM = 1.35;
 const GRAB_PX = 12;
 
-/** The ground of a field on a metric canvas: drag to pan, wheel or keys to zoom, Enter where a click would set something. The same figures stand in a table beside it. */
+/**
+ * The ground of a field on a metric canvas: drag to pan, wheel or keys to zoom, Enter where a click
+ * would set something. The same figures stand in a table beside it.
+ */
 export function FieldMap({
   model,
   label,

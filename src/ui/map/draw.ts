@@ -5,7 +5,10 @@ import { scaleBarM, toScreen, type MapModel, type MapView } from './view';
 const LABEL_PX = 34;
 const FONT = '12px var(--font-hyperlegible), system-ui, sans-serif';
 
-/** Draws the ground on a canvas: cells first, then outline, marks, walk and points. Only what is on the canvas is drawn, so that thousands of cells pan smoothly. */
+/**
+ * Draws the ground on a canvas: cells first, then outline, marks, walk and points. Only what is on
+ * the canvas is drawn, so that thousands of cells pan smoothly.
+ */
 export function drawMap(
   ctx: CanvasRenderingContext2D,
   model: MapModel,

@@ -158,7 +158,10 @@ async function sendImport(
   return answer;
 }
 
-/** A laboratory file in three steps: choose it, say what its columns hold, see what will come in and what not, and why. */
+/**
+ * A laboratory file in three steps: choose it, say what its columns hold, see what will come in and
+ * what not, and why.
+ */
 export function ImportFile({ farms, laboratories, nutrients, preview, check }: ImportFileProps) {
   const router = useRouter();
   const listId = useId();

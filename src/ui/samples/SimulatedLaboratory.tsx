@@ -15,7 +15,10 @@ interface Report {
   reportedOn: string;
 }
 
-/** The stand-in for a laboratory: the list that went with the bags goes in, a results file comes back, to be imported like a real one. */
+/**
+ * The stand-in for a laboratory: the list that went with the bags goes in, a results file comes
+ * back, to be imported like a real one.
+ */
 export function SimulatedLaboratory({
   send,
 }: {

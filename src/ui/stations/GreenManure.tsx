@@ -27,7 +27,10 @@ export const NEW_GREEN_MANURE: GreenManurePlan = {
   weeksTo80pctUptake: null,
 };
 
-/** A green manure or catch crop from cut and weighed quadrats: each species with its share of the dry matter, its stage and its N. */
+/**
+ * A green manure or catch crop from cut and weighed quadrats: each species with its share of the
+ * dry matter, its stage and its N.
+ */
 export function GreenManure({ previous }: { previous: GreenManurePlan }) {
   const { edit, readOnly } = useWorkspace();
   const set = (part: Partial<GreenManurePlan>) =>

@@ -72,7 +72,10 @@ function StrikeButton({ line }: { line: LedgerLine }) {
 /** Doses that a spreader still places evenly, kg/ha (chapter 1, 8.5). */
 const EVEN_FROM = { n: 15, p: 5, k: 10 } as const;
 
-/** The ruled sheet: requirement, what is found already, and what is still to bring, for N, P, K and S. Whole figures that add up. */
+/**
+ * The ruled sheet: requirement, what is found already, and what is still to bring, for N, P, K and
+ * S. Whole figures that add up.
+ */
 export function LedgerSheet({
   withPlan = false,
   strike = false,

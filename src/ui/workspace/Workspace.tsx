@@ -35,7 +35,10 @@ export interface WorkspaceProps {
   children: (replace: (plan: Plan) => void) => ReactNode;
 }
 
-/** One field season: switchers, stations, the furrow, and the station's own sheet under it. All figures follow while typing. */
+/**
+ * One field season: switchers, stations, the furrow, and the station's own sheet under it. All
+ * figures follow while typing.
+ */
 export function Workspace({
   fieldId,
   seasonId,

@@ -7,7 +7,10 @@ import type { Figures } from '@/core/views/figures';
 
 export interface WorkspaceState extends Figures {
   plan: Plan;
-  /** The reference tables with the farm’s own rows: every look-up of a screen goes through it, as those of the assessment do. */
+  /**
+   * The reference tables with the farm’s own rows: every look-up of a screen goes through it, as
+   * those of the assessment do.
+   */
   book: Book;
   readOnly: boolean;
   /** Changes the plan; every change can be undone. */

@@ -67,8 +67,10 @@ function useEntries() {
 }
 
 /**
- * A plan with undo and autosave. What is typed goes to the server a moment later; when somebody else saved first, edits of different
- * figures are brought together, and the same figure is put to the user, wherever it comes to light. What is not saved yet outlives the tab
+ * A plan with undo and autosave. What is typed goes to the server a moment later; when somebody
+ * else saved first, edits of different
+ * figures are brought together, and the same figure is put to the user, wherever it comes to light.
+ * What is not saved yet outlives the tab
  * and is offered again.
  */
 export function useSavedPlan(seasonId: string, initial: Plan, save: Save) {
@@ -110,7 +112,10 @@ export function useSavedPlan(seasonId: string, initial: Plan, save: Save) {
     waiting();
   }, [put, takeBack, waiting]);
 
-  /** Brings what the server holds now together with what is typed here since `from`; the same figure changed in both is put to the user. */
+  /**
+   * Brings what the server holds now together with what is typed here since `from`; the same figure
+   * changed in both is put to the user.
+   */
   const join = useCallback(
     (from: Plan, theirs: Plan): boolean => {
       const { plan: both, conflicts } = mergePlans(from, latest.current, theirs);
@@ -153,7 +158,8 @@ export function useSavedPlan(seasonId: string, initial: Plan, save: Save) {
     return () => clearTimeout(timer);
   }, [plan, state.word, send]);
 
-  // A page that the server drew anew brings what others did meanwhile, or what another door wrote: a leaf, a laboratory's file.
+  // A page that the server drew anew brings what others did meanwhile, or what another door wrote:
+  // a leaf, a laboratory's file.
   const drawn = useRef(initial);
   useEffect(() => {
     if (drawn.current === initial) return;

@@ -3,7 +3,10 @@ import { objectOf, objectsOf, type Raw, type Step } from './step';
 const labOf = (lab: unknown): Raw | null =>
   lab === null || lab === undefined ? null : { ...objectOf(lab), report: null, earlier: null };
 
-/** Version 4 carries the farm's money, limits and own library, what is known of the stand, and how a dressing is laid. */
+/**
+ * Version 4 carries the farm's money, limits and own library, what is known of the stand, and how a
+ * dressing is laid.
+ */
 export const step0003: Step = {
   from: 3,
   up: (plan) => ({

@@ -16,7 +16,10 @@ const FINDINGS = [
 const blank = (v: unknown): boolean =>
   v === null || v === undefined || (Array.isArray(v) && v.length === 0);
 
-/** Version 6 keeps facts apart from the plan: soil sample, nitrate profile and leaves stand beside it, and it says which it reads. */
+/**
+ * Version 6 keeps facts apart from the plan: soil sample, nitrate profile and leaves stand beside
+ * it, and it says which it reads.
+ */
 export const step0005: Step = {
   from: 5,
   up: ({ ground: inPlan, ...plan }) => {

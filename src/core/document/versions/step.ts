@@ -2,8 +2,10 @@
 export type Raw = Record<string, unknown>;
 
 /**
- * One step of the chain: takes a valid document of version `from` to version `from` + 1. What the older version could not say gets the
- * value that leaves its figures as they were. A step is frozen: it holds its values itself and leans on no default of today.
+ * One step of the chain: takes a valid document of version `from` to version `from` + 1. What the
+ * older version could not say gets the
+ * value that leaves its figures as they were. A step is frozen: it holds its values itself and
+ * leans on no default of today.
  */
 export interface Step {
   from: number;
