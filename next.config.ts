@@ -1,4 +1,17 @@
+import crypto from 'node:crypto';
+import fs from 'node:fs';
+import path from 'node:path';
 import type { NextConfig } from 'next';
+
+/** What the program reckons with, as one word: stored summaries of another one are reckoned again. */
+function programOf(directory: string): string {
+  const sum = crypto.createHash('sha256');
+  const files = fs
+    .readdirSync(directory, { recursive: true, encoding: 'utf8' })
+    .filter((f) => /(?<!\.test)\.tsx?$/.test(f) || f.endsWith('.csv') || f.endsWith('.json'));
+  for (const f of files.toSorted()) sum.update(f).update(fs.readFileSync(path.join(directory, f)));
+  return sum.digest('hex').slice(0, 16);
+}
 
 const nextConfig: NextConfig = {
   output: 'standalone',
@@ -6,6 +19,7 @@ const nextConfig: NextConfig = {
   reactStrictMode: true,
   poweredByHeader: false,
   agentRules: false,
+  env: { FURROW_PROGRAM: programOf(path.join(process.cwd(), 'src/core')) },
   serverExternalPackages: ['@electric-sql/pglite', 'pdfmake', 'exceljs'],
   // A whole farm comes in as one file.
   experimental: { serverActions: { bodySizeLimit: '21mb' } },

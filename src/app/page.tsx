@@ -1,53 +1,52 @@
-import { dateInWords } from '@/core/quantity/calendar';
 import { soils } from '@/core/book/soils';
 import { createFieldAction } from '@/server/actions';
 import { farmsAllowed } from '@/server/authorise';
-import { overview } from '@/server/plans';
+import { pageOf, type ListParams } from '@/server/paging';
 import { session } from '@/server/session';
+import { fieldList } from '@/server/summaries';
+import { FieldFinder, Pager } from '@/ui/figure/Pager';
 import { NewField } from '@/ui/today/NewField';
-import { TodayTable, type TodayGroup } from '@/ui/today/TodayTable';
+import { TodayTable, type TodayRow } from '@/ui/today/TodayTable';
 
 export const metadata = { title: 'Today' };
+interface Props {
+  searchParams: Promise<ListParams>;
+}
 
-export default async function TodayPage() {
+export default async function TodayPage({ searchParams }: Props) {
   const { db, actor } = await session();
-  const [farms, editable] = [await overview(db, actor), await farmsAllowed(db, actor, 'edit')];
-  const groups = farms.map(({ farm, fields }): TodayGroup => ({
-    id: farm.id,
-    name: farm.name,
-    rows: fields.map(({ fieldId, plan, assessment, section, version }) => ({
-      fieldId,
-      name: plan.field.name,
-      areaHa: plan.field.areaHa,
-      season: plan.season.label,
-      crop: assessment.cropName,
-      stations: assessment.stations,
-      leaf: assessment.leaf.datesOfSeason[0] ? dateInWords(assessment.leaf.datesOfSeason[0]) : null,
-      toBring: plan.season.cropKey ? assessment.sums.n.toBring : null,
-      after: assessment.sums.n.afterPlan,
-      decide:
-        assessment.warnings.find((w) => w.level === 'stop')?.message ??
-        assessment.warnings.find((w) => w.level === 'caution')?.message ??
-        null,
-      stops: assessment.warnings.filter((w) => w.level === 'stop').length,
-      cautions: assessment.warnings.filter((w) => w.level === 'caution').length,
-      version: version ? { number: version.number, status: version.status } : null,
-      section,
-    })),
+  const asked = pageOf(await searchParams);
+  const list = await fieldList(db, actor, asked);
+  const editable = await farmsAllowed(db, actor, 'edit');
+  const rows = list.rows.map(({ farmId, fieldId, name, areaHa, version, summary }) => ({
+    farmId,
+    row: { fieldId, name, areaHa, version, summary } satisfies TodayRow,
   }));
-  const own = farms
-    .filter((f) => editable.includes(f.farm.id))
-    .map((f) => ({ value: f.farm.id, label: f.farm.name }));
+  const groups = list.farms
+    .map(({ id, name, fields }) => ({
+      id,
+      name,
+      none: fields === 0 && asked.search === '',
+      rows: rows.filter((r) => r.farmId === id).map((r) => r.row),
+    }))
+    .filter((g) => g.none || g.rows.length > 0);
+  const own = list.farms
+    .filter((f) => editable.includes(f.id))
+    .map((f) => ({ value: f.id, label: f.name }));
   return (
     <>
-      <h1 className="mb-1">Today</h1>
+      <div className="mb-1 flex flex-wrap items-baseline justify-between gap-x-6">
+        <h1>Today</h1>
+        <FieldFinder asked={asked} found={list.found} />
+      </div>
       <TodayTable groups={groups} />
+      <Pager path="/" asked={asked} found={list.found} />
       {own.length > 0 && (
         <NewField
           farms={own}
           soils={soils().map((s) => ({ value: s.textureId, label: s.name }))}
           create={createFieldAction}
-          open={groups.every((g) => g.rows.length === 0)}
+          open={list.found === 0 && asked.search === ''}
         />
       )}
     </>

@@ -9,7 +9,10 @@ import * as schema from './schema';
 
 export type Db = PgDatabase<PgQueryResultHKT, typeof schema>;
 /** What a repository writes through: the database, or the transaction that it is part of. */
-export type Executor = Pick<Db, 'select' | 'insert' | 'update' | 'delete' | 'execute'>;
+export type Executor = Pick<
+  Db,
+  'select' | 'selectDistinctOn' | 'insert' | 'update' | 'delete' | 'execute'
+>;
 export interface Handle {
   db: Db;
   close: () => Promise<void>;

@@ -1,4 +1,4 @@
-import { and, asc, eq, inArray } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, sql, type SQL } from 'drizzle-orm';
 import type { Db, Executor } from './client';
 import { DEFAULT_TERMS, type FarmTerms } from '../core/document/farmTerms';
 import { audit, farms, fields, libraryChanges, memberships, people } from './schema';
@@ -31,6 +31,25 @@ export const fieldsOf = async (db: Db, farmIds: readonly string[]): Promise<Fiel
         .from(fields)
         .where(inArray(fields.farmId, [...farmIds]))
         .orderBy(asc(fields.farmId), asc(fields.position), asc(fields.name));
+const NEIGHBOURS = 100;
+/** A field's neighbours in the order of its farm's list, the nearest hundred on each side, and itself. */
+export async function neighboursOf(db: Executor, field: Field): Promise<Field[]> {
+  const own = sql`(${field.position}, ${field.name}, ${field.id})`;
+  const place = sql`(${fields.position}, ${fields.name}, ${fields.id})`;
+  const order = [fields.position, fields.name, fields.id];
+  const side = (here: SQL, by: typeof asc) =>
+    db
+      .select()
+      .from(fields)
+      .where(and(eq(fields.farmId, field.farmId), here))
+      .orderBy(...order.map((c) => by(c)))
+      .limit(NEIGHBOURS);
+  return [
+    ...(await side(sql`${place} < ${own}`, desc)).toReversed(),
+    field,
+    ...(await side(sql`${place} > ${own}`, asc)),
+  ];
+}
 export const fieldById = async (db: Executor, id: string): Promise<Field | undefined> =>
   (await db.select().from(fields).where(eq(fields.id, id)))[0];
 export const farmById = async (db: Executor, id: string): Promise<Farm | undefined> =>

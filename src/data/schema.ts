@@ -1,4 +1,5 @@
 import {
+  bigint,
   bigserial,
   boolean,
   date,
@@ -7,6 +8,7 @@ import {
   integer,
   jsonb,
   pgTable,
+  pgSequence,
   primaryKey,
   text,
   timestamp,
@@ -20,6 +22,8 @@ import type { LibraryTable } from '../core/book/book';
 import type { FarmTerms } from '../core/document/farmTerms';
 import type { ManureLab, PlannedMachine } from '../core/document/organicDocument';
 import type { SheetDocument } from '../core/views/sheet';
+import type { FieldSummary } from '../core/farm/fieldSummary';
+import type { RowSums } from '../core/farm/farmTotals';
 
 // Numbers keep the unit in their name, as in core. A null is "not known", never zero.
 const day = (name: string) => date(name, { mode: 'string' });
@@ -156,7 +160,7 @@ export const fields = pgTable(
     position: integer('position').notNull().default(0),
     version: version(),
   },
-  (t) => [index('fields_farm').on(t.farmId)],
+  (t) => [index('fields_in_order').on(t.farmId, t.position, t.name, t.id)],
 );
 
 /**
@@ -428,6 +432,41 @@ export const planVersions = pgTable(
   },
   (t) => [uniqueIndex('plan_versions_number').on(t.seasonId, t.number)],
 );
+
+export const summaryRevision = pgSequence('summary_revision');
+/**
+ * What lists show of a field's newest season. `touched` counts every write to what it is reckoned
+ * from (triggers of the database keep it, whichever door wrote); a summary is fresh while `reckoned`
+ * equals it, on the same day and by the same program.
+ */
+export const fieldSummaries = pgTable(
+  'field_summaries',
+  {
+    fieldId: text('field_id')
+      .primaryKey()
+      .references(() => fields.id, { onDelete: 'cascade' }),
+    farmId: text('farm_id')
+      .notNull()
+      .references(() => farms.id, { onDelete: 'cascade' }),
+    touched: integer('touched').notNull().default(1),
+    reckoned: integer('reckoned'),
+    reckonedOn: day('reckoned_on'),
+    reckonedBy: text('reckoned_by'),
+    /** Which of all the summaries ever written it is: sums over a farm know by it whether they are of today. */
+    revision: bigint('revision', { mode: 'number' }),
+    seasonId: text('season_id'),
+    document: jsonb('document').$type<FieldSummary>(),
+  },
+  (t) => [index('field_summaries_farm').on(t.farmId)],
+);
+/** Sums over the summaries of a farm, with the stamp of the summaries that they were made of. */
+export const farmSums = pgTable('farm_sums', {
+  farmId: text('farm_id')
+    .primaryKey()
+    .references(() => farms.id, { onDelete: 'cascade' }),
+  stamp: text('stamp').notNull(),
+  document: jsonb('document').$type<RowSums>().notNull(),
+});
 
 export const labMappings = pgTable(
   'lab_mappings',

@@ -106,7 +106,25 @@ async function parts(
     profileIds.length === 0
       ? []
       : await db.select().from(nitrateProfiles).where(inArray(nitrateProfiles.id, profileIds));
-  return { ...inSeason, samples, results, profiles, leaves: await leafFactsOf(db, fieldIds) };
+  return {
+    previous: new Map(inSeason.previous.map((r) => [r.seasonId, r.detail])),
+    organics: gathered(inSeason.organics, (r) => r.seasonId),
+    passes: gathered(inSeason.passes, (r) => r.seasonId),
+    samples: new Map(samples.map((r) => [r.id, r])),
+    results: gathered(results, (r) => r.sampleId),
+    profiles: new Map(profiles.map((r) => [r.id, r])),
+    leaves: await leafFactsOf(db, fieldIds),
+  };
+}
+/** Rows by what they belong to: ten thousand fields must not be searched for each of ten thousand. */
+function gathered<T>(rows: readonly T[], of: (row: T) => string): Map<string, T[]> {
+  const found = new Map<string, T[]>();
+  for (const row of rows) {
+    const same = found.get(of(row));
+    if (same) same.push(row);
+    else found.set(of(row), [row]);
+  }
+  return found;
 }
 
 function assemble(
@@ -117,10 +135,8 @@ function assemble(
   season: SeasonRow,
   p: Awaited<ReturnType<typeof parts>>,
 ): Plan {
-  const own = <T extends { seasonId: string }>(rows: T[]) =>
-    rows.filter((r) => r.seasonId === season.id);
-  const sample = p.samples.find((s) => s.id === season.soilSampleId);
-  const profile = p.profiles.find((x) => x.id === season.nitrateProfileId);
+  const sample = p.samples.get(season.soilSampleId ?? '');
+  const profile = p.profiles.get(season.nitrateProfileId ?? '');
   return {
     format: PLAN_FORMAT,
     version: PLAN_VERSION,
@@ -149,7 +165,7 @@ function assemble(
             bufferPh: null,
             alCmolKg: null,
           }),
-      readings: p.results.filter((r) => r.sampleId === sample?.id).map((r) => pick(r, READING)),
+      readings: (p.results.get(sample?.id ?? '') ?? []).map((r) => pick(r, READING)),
       boronLastYearKgHa: season.boronLastYearKgHa,
       nitrateSampleDate: profile?.date ?? null,
       nitrateLayers: profile?.layers ?? [],
@@ -162,9 +178,9 @@ function assemble(
     lime: season.lime ?? null,
     schools: season.schools ?? DEFAULT_SCHOOLS,
     residue: season.residue ?? null,
-    previous: own(p.previous)[0]?.detail ?? null,
+    previous: p.previous.get(season.id) ?? null,
     manureHistory: season.manureHistory,
-    organics: own(p.organics).map((o) => ({
+    organics: (p.organics.get(season.id) ?? []).map((o) => ({
       ...pick(o, APPLICATION),
       lab: o.lab ? currentLab(o.lab) : null,
       use: o.use ?? PLAIN_DRESSING.use,
@@ -174,7 +190,7 @@ function assemble(
     })),
     irrigation: season.irrigation ? { ...PLAIN_WATER, ...season.irrigation } : null,
     cropN: season.cropN ?? null,
-    passes: own(p.passes).map((x) => pick(x, PASS)),
+    passes: (p.passes.get(season.id) ?? []).map((x) => pick(x, PASS)),
     struck: season.struck,
   };
 }
@@ -185,8 +201,8 @@ const headOf = (r: { version: number; author: string | null; recordedOn: string 
   recordedOn: r.recordedOn,
 });
 function historyOf(season: SeasonRow, p: Awaited<ReturnType<typeof parts>>): FactHistory {
-  const sample = p.samples.find((s) => s.id === season.soilSampleId);
-  const profile = p.profiles.find((x) => x.id === season.nitrateProfileId);
+  const sample = p.samples.get(season.soilSampleId ?? '');
+  const profile = p.profiles.get(season.nitrateProfileId ?? '');
   return {
     ...(sample && { soil: headOf(sample) }),
     ...(profile && { nitrate: { ...headOf(profile), laboratory: profile.laboratory } }),
@@ -254,6 +270,29 @@ export const loadPlansOf = async (
         await joined(db)
           .where(inArray(farms.id, [...farmIds]))
           .orderBy(asc(farms.name), asc(fields.position), desc(fieldSeasons.startDate)),
+      );
+
+/** The season being planned of each of some fields. */
+export const loadNewestPlans = async (
+  db: Executor,
+  fieldIds: readonly string[],
+  asOf: string,
+): Promise<StoredPlan[]> =>
+  fieldIds.length === 0
+    ? []
+    : load(
+        db,
+        asOf,
+        await joined(db).where(
+          inArray(
+            fieldSeasons.id,
+            db
+              .selectDistinctOn([fieldSeasons.fieldId], { id: fieldSeasons.id })
+              .from(fieldSeasons)
+              .where(inArray(fieldSeasons.fieldId, [...fieldIds]))
+              .orderBy(fieldSeasons.fieldId, desc(fieldSeasons.startDate)),
+          ),
+        ),
       );
 
 /** Makes a stored soil sample the one that a season plans with. */

@@ -13,7 +13,8 @@ import {
   saveStore,
 } from './farm';
 import { importLibrary, libraryCsv, libraryOfFarm, overrideRow, resetRow } from './library';
-import { deskOf, overview } from './plans';
+import { deskOf } from './plans';
+import { assessedFields } from './testFields';
 
 const INES = { id: 'ines-calloway', name: 'Ines Calloway' };
 const ODO = { id: 'odo-merrick', name: 'Odo Merrick' };
@@ -32,8 +33,7 @@ beforeAll(async () => {
 afterAll(() => close());
 const plan = async (fieldId: string) => (await deskOf(db, INES, fieldId, null))?.stored.plan;
 const needN = async (fieldId: string) =>
-  (await overview(db, INES)).flatMap((f) => f.fields).find((f) => f.fieldId === fieldId)?.assessment
-    .sums.n;
+  (await assessedFields(db, INES)).find((f) => f.fieldId === fieldId)?.assessment.sums.n;
 
 describe('a farm’s money and rules', () => {
   it('reach its plans, and a save on top of another’s is refused', async () => {
@@ -264,8 +264,7 @@ describe('the library of a farm', () => {
   });
   it('a leaf is read against the farm’s own limits', async () => {
     const read = async () =>
-      (await overview(db, INES))
-        .flatMap((f) => f.fields)
+      (await assessedFields(db, INES))
         .find((f) => f.fieldId === 'pear-wall')
         ?.assessment.leaf.leaves[0]?.assessment.results.find((r) => r.nutrient === 'Ca');
     const now = await read();

@@ -2,17 +2,29 @@
 
 import type { Answer } from '@/core/quantity/refusal';
 import { revalidatePath } from 'next/cache';
+import { after } from 'next/server';
 import { answer } from './answer';
 import { removeMachine, removeStore, saveFarmTerms, saveMachine, saveStore } from './farm';
 import { importFarm } from './farmFile';
 import { importLibrary, overrideRow, resetRow, tableOf, type LibraryImport } from './library';
 import { session, type Session } from './session';
+import { renewFarm } from './summaries';
 
 // Thin doors, as in actions.ts: the session says who acts, the use cases authorise and validate.
 async function changing<T>(work: (s: Session) => Promise<T>): Promise<Answer<T>> {
   const s = await session();
   const result = await answer(() => work(s));
   revalidatePath('/', 'layout');
+  return result;
+}
+/** The same for what every figure of the farm rests on: its lists are renewed in the background at once. */
+async function changingAll<T>(
+  farmId: string,
+  work: (s: Session) => Promise<T>,
+): Promise<Answer<T>> {
+  const result = await changing(work);
+  const { db } = await session();
+  if (result.ok) after(() => renewFarm(db, farmId));
   return result;
 }
 const text = (form: FormData, key: string): string => {
@@ -29,7 +41,7 @@ export const saveTermsAction = async (
   expected: number,
   raw: unknown,
 ): Promise<Answer<number>> =>
-  changing(({ db, actor }) => saveFarmTerms(db, actor, farmId, expected, raw));
+  changingAll(farmId, ({ db, actor }) => saveFarmTerms(db, actor, farmId, expected, raw));
 export const saveStoreAction = async (farmId: string, raw: unknown): Promise<Answer<string>> =>
   changing(({ db, actor }) => saveStore(db, actor, farmId, raw));
 export const removeStoreAction = async (farmId: string, id: string): Promise<Answer<void>> =>
@@ -39,16 +51,16 @@ export const saveMachineAction = async (farmId: string, raw: unknown): Promise<A
 export const removeMachineAction = async (farmId: string, id: string): Promise<Answer<void>> =>
   changing(({ db, actor }) => removeMachine(db, actor, farmId, id));
 export const overrideRowAction = async (farmId: string, raw: unknown): Promise<Answer<void>> =>
-  changing(({ db, actor }) => overrideRow(db, actor, farmId, raw));
+  changingAll(farmId, ({ db, actor }) => overrideRow(db, actor, farmId, raw));
 export const resetRowAction = async (
   farmId: string,
   table: string,
   key: string,
   replace: boolean,
 ): Promise<Answer<void>> =>
-  changing(({ db, actor }) => resetRow(db, actor, farmId, tableOf(table), key, replace));
+  changingAll(farmId, ({ db, actor }) => resetRow(db, actor, farmId, tableOf(table), key, replace));
 export const importLibraryAction = async (form: FormData): Promise<Answer<LibraryImport>> =>
-  changing(async ({ db, actor }) =>
+  changingAll(text(form, 'farmId'), async ({ db, actor }) =>
     importLibrary(
       db,
       actor,

@@ -7,9 +7,10 @@ import type { Db } from '@/data/client';
 import { audit } from '@/data/schema';
 import { demoDatabase } from '@/data/testDatabase';
 import { versionsOf } from '@/data/versions';
-import { NotAllowed } from './authorise';
+import { NotAllowed, type Actor } from './authorise';
 import { createField, seasonOf } from './ownFarm';
-import { decide, deskOf, importPlanFile, overview, propose, readVersion, saveEdit } from './plans';
+import { decide, deskOf, importPlanFile, propose, readVersion, saveEdit } from './plans';
+import { fieldList } from './summaries';
 import { addLeaf, dropLeaf, readLeafFile } from './leaves';
 
 process.env.FURROW_TODAY = '2027-02-26';
@@ -22,6 +23,7 @@ beforeAll(async () => {
   ({ db, close } = await demoDatabase());
 });
 afterAll(() => close());
+const list = (actor: Actor) => fieldList(db, actor, { offset: 0, limit: 50, search: '' });
 const desk = async (field: string) =>
   (await deskOf(db, ines, field, null)) as NonNullable<Awaited<ReturnType<typeof deskOf>>>;
 const goal = (p: Plan, yieldGoalTHa: number): Plan => ({
@@ -31,12 +33,12 @@ const goal = (p: Plan, yieldGoalTHa: number): Plan => ({
 
 describe('who may do what', () => {
   it('the advisor sees three farms, a farmer only the own', async () => {
-    expect((await overview(db, ines)).map((o) => o.farm.name)).toEqual([
+    expect((await list(ines)).farms.map((f) => f.name)).toEqual([
       'Kestrel Terrace',
       'Quern Orchard',
       'Tansy Hollow',
     ]);
-    expect((await overview(db, odo)).map((o) => o.farm.name)).toEqual(['Tansy Hollow']);
+    expect((await list(odo)).farms.map((f) => f.name)).toEqual(['Tansy Hollow']);
   });
   it('a field of another farm is not there for a farmer, nor its leaves', async () => {
     expect(await deskOf(db, wanda, 'low-fleet', null)).toBeNull();
@@ -55,7 +57,11 @@ describe('who may do what', () => {
     await expect(readVersion(db, wanda, version?.id ?? '')).rejects.toThrow(NotAllowed);
   });
   it('a stranger sees nothing', async () =>
-    expect(await overview(db, { id: 'nobody', name: 'Nobody' })).toEqual([]));
+    expect(await list({ id: 'nobody', name: 'Nobody' })).toEqual({
+      farms: [],
+      rows: [],
+      found: 0,
+    }));
 });
 
 describe('saving', () => {

@@ -1,20 +1,23 @@
 import { deepEqual } from 'fast-equals';
-import { bookOf } from '@/core/book/book';
-import type { Assessment } from '@/core/assessment/assess';
 import { planSchema, type Plan } from '@/core/document/document';
 import { checkKeys, checkNewKeys } from '@/core/document/keys';
 import { holdsNul, readPlanFile } from '@/core/document/seasonFile';
 import { holdSeason, savePlanChanges } from '@/data/savePlan';
 import { inTransaction } from '@/data/transaction';
 import { mergePlans, type Conflict } from '@/core/document/merge';
-import { sectionOfPlan, sheetOfPlan } from '@/core/views/figures';
-import type { FurrowSection } from '@/core/views/furrow';
+import { sheetOfPlan } from '@/core/views/figures';
 import type { SheetDocument } from '@/core/views/sheet';
 import { refusalOf } from '@/core/quantity/input';
 import { Refusal, refuse } from '@/core/quantity/refusal';
 import type { Db } from '@/data/client';
-import { farmsById, fieldById, fieldsOf, record, type Role } from '@/data/farms';
-import { loadPlan, loadPlansOf, seasonById, seasonsOfField, type StoredPlan } from '@/data/seasons';
+import { fieldById, fieldsOf, neighboursOf, record, type Role } from '@/data/farms';
+import {
+  loadNewestPlans,
+  loadPlan,
+  seasonById,
+  seasonsOfField,
+  type StoredPlan,
+} from '@/data/seasons';
 import {
   addVersion,
   decideVersion,
@@ -25,43 +28,6 @@ import {
 import { authorise, farmsAllowed, NotAllowed, type Actor } from './authorise';
 import { newId, now, today } from './clock';
 
-export interface Overview {
-  farm: { id: string; name: string };
-  fields: {
-    fieldId: string;
-    seasonId: string;
-    plan: Plan;
-    assessment: Assessment;
-    section: FurrowSection | null;
-    version: ListedVersion | null;
-  }[];
-}
-
-/** All fields of the actor's farms with the season being planned, assessed. */
-export async function overview(db: Db, actor: Actor): Promise<Overview[]> {
-  const farmIds = await farmsAllowed(db, actor, 'read');
-  const [farms, stored] = [await farmsById(db, farmIds), await loadPlansOf(db, farmIds, today())];
-  const newest = new Map<string, StoredPlan>();
-  for (const s of stored) if (!newest.has(s.fieldId)) newest.set(s.fieldId, s);
-  const current = [...newest.values()];
-  const versions = await versionsOf(
-    db,
-    current.map((s) => s.seasonId),
-  );
-  return farms.map((farm) => ({
-    farm: { id: farm.id, name: farm.name },
-    fields: current
-      .filter((s) => s.farmId === farm.id)
-      .map((s) => ({
-        fieldId: s.fieldId,
-        seasonId: s.seasonId,
-        plan: s.plan,
-        ...sectionOfPlan(bookOf(s.plan.farm.library), s.plan),
-        version: versions.find((v) => v.seasonId === s.seasonId) ?? null,
-      })),
-  }));
-}
-
 /** The season being planned of each field of a farm; null where the farm is not the person's to see. */
 export async function farmPlans(
   db: Db,
@@ -69,10 +35,12 @@ export async function farmPlans(
   farmId: string,
 ): Promise<{ fieldId: string; plan: Plan }[] | null> {
   if (!(await farmsAllowed(db, actor, 'read')).includes(farmId)) return null;
-  const newest = new Map<string, StoredPlan>();
-  for (const s of await loadPlansOf(db, [farmId], today()))
-    if (!newest.has(s.fieldId)) newest.set(s.fieldId, s);
-  return [...newest.values()].map(({ fieldId, plan }) => ({ fieldId, plan }));
+  const ids = (await fieldsOf(db, [farmId])).map((f) => f.id);
+  const plans = new Map((await loadNewestPlans(db, ids, today())).map((p) => [p.fieldId, p.plan]));
+  return ids.flatMap((fieldId) => {
+    const plan = plans.get(fieldId);
+    return plan ? [{ fieldId, plan }] : [];
+  });
 }
 
 export interface Workspace {
@@ -101,7 +69,7 @@ async function workspace(
     stored,
     role,
     seasons: seasons.map(({ id, label: l }) => ({ id, label: l })),
-    siblings: (await fieldsOf(db, [field.farmId])).map(({ id, name }) => ({ id, name })),
+    siblings: (await neighboursOf(db, field)).map(({ id, name }) => ({ id, name })),
     versions: await versionsOf(db, [stored.seasonId]),
   };
 }

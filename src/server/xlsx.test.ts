@@ -6,7 +6,7 @@ import { DEMO_FARMS } from '@/demo/scenario';
 import { terraceShortWorked } from '@/demo/terraceShortWorked';
 import type { Plan } from '@/core/document/document';
 import { buildSheet } from '@/core/views/sheet';
-import { farmTotals } from '@/core/farm/farmTotals';
+import { farmTotals, sumRows } from '@/core/farm/farmTotals';
 import { farmFieldRow } from '@/core/farm/wholeFarm';
 import { farmWorkbook, sheetWorkbook } from './xlsx';
 
@@ -65,7 +65,7 @@ describe('workbooks', () => {
       farmFieldRow(PRINTED, { fieldId: f.key, plan: f.seasons[0] as Plan }),
     );
     const t = farmTotals(
-      rows,
+      sumRows(rows),
       farm.stores.map(({ key, ...s }) => ({ id: key, materialName: s.materialKey, ...s })),
       farm.farm,
     );

@@ -1,24 +1,25 @@
 import type { Route } from 'next';
 import Link from 'next/link';
-import { farmsAllowed } from '@/server/authorise';
-import { farmDesk, storesNamed } from '@/server/farm';
+import { farmsOf, storesNamed } from '@/server/farm';
+import { pageOf, type ListParams } from '@/server/paging';
 import { session } from '@/server/session';
+import { farmList } from '@/server/summaries';
 import { FarmTable } from '@/ui/farm/FarmTable';
+import { FieldFinder, Pager } from '@/ui/figure/Pager';
 
 export const metadata = { title: 'Fields' };
 interface Props {
-  searchParams: Promise<{ farm?: string }>;
+  searchParams: Promise<ListParams>;
 }
 
-/** All fields of one farm in a table, reckoned in a worker. */
+/** The fields of one farm in a table, with the sums over all of them. */
 export default async function FieldsPage({ searchParams }: Props) {
   const { db, actor } = await session();
-  const ids = await farmsAllowed(db, actor, 'read');
-  const asked = (await searchParams).farm;
-  const desks = (await Promise.all(ids.map((id) => farmDesk(db, actor, id))))
-    .filter((d) => d !== null)
-    .toSorted((a, b) => a.terms.name.localeCompare(b.terms.name));
-  const desk = desks.find((d) => d.id === asked) ?? desks[0];
+  const params = await searchParams;
+  const asked = pageOf(params);
+  const farms = await farmsOf(db, actor);
+  const chosen = farms.find((f) => f.id === params.farm) ?? farms[0];
+  const farm = chosen ? await farmList(db, actor, chosen.id, asked) : null;
   return (
     <>
       <h1 className="mb-1">Fields</h1>
@@ -26,26 +27,41 @@ export default async function FieldsPage({ searchParams }: Props) {
         aria-label="Farms"
         className="no-print mb-3 flex flex-wrap gap-x-5 gap-y-1 border-b border-rule pb-1"
       >
-        {desks.map((d) => (
+        {farms.map((f) => (
           <Link
-            key={d.id}
-            href={`/fields?farm=${d.id}` as Route}
-            aria-current={d.id === desk?.id ? 'page' : undefined}
+            key={f.id}
+            href={`/fields?farm=${f.id}` as Route}
+            aria-current={f.id === chosen?.id ? 'page' : undefined}
             className={
-              d.id === desk?.id ? 'border-b-2 border-ink font-bold no-underline' : 'no-underline'
+              f.id === chosen?.id ? 'border-b-2 border-ink font-bold no-underline' : 'no-underline'
             }
           >
-            {d.terms.name}
+            {f.name}
           </Link>
         ))}
-        {desk && (
-          <Link href={`/farms/${desk.id}` as Route} className="ml-auto">
+        {chosen && (
+          <Link href={`/farms/${chosen.id}` as Route} className="ml-auto">
             Money, limits, stores, machines, file
           </Link>
         )}
       </nav>
-      {desk ? (
-        <FarmTable key={desk.id} farmId={desk.id} terms={desk.terms} stores={storesNamed(desk)} />
+      {farm && chosen ? (
+        <FarmTable
+          key={chosen.id}
+          farmId={chosen.id}
+          terms={farm.desk.terms}
+          stores={storesNamed(farm.desk)}
+          fields={farm.list.rows.map(({ fieldId, name, areaHa, summary }) => ({
+            fieldId,
+            name,
+            areaHa,
+            row: summary,
+          }))}
+          sums={farm.sums}
+          freshness={farm.freshness}
+          finder={<FieldFinder asked={asked} found={farm.list.found} farm={chosen.id} />}
+          pager={<Pager path="/fields" asked={asked} found={farm.list.found} farm={chosen.id} />}
+        />
       ) : (
         <p>No farm yet.</p>
       )}

@@ -10,17 +10,9 @@ export interface FarmStore {
   materialName: string;
   amountT: number | null;
 }
-export interface FarmTotals {
-  areaHa: number;
-  counted: number;
-  /** Left to bring over all fields that are short, kg; what one field has too much of feeds no other. */
-  leftKg: Record<NutrientKey, number>;
-  overKg: Record<NutrientKey, number>;
-  /** What the nutrients left to bring would cost to buy, and what is planned already. */
+export interface FarmTotals extends Omit<RowSums, 'manures'> {
+  /** What the nutrients left to bring would cost to buy. */
   toBuy: number;
-  fertiliserCost: number;
-  haulCost: number;
-  products: { id: string; name: string; kg: number; cost: number }[];
   /** Manure in store against manure planned, by store, and planned without one. */
   supply: {
     id: string | null;
@@ -32,59 +24,81 @@ export interface FarmTotals {
   }[];
 }
 
-const grouped = <T, K>(list: readonly T[], key: (x: T) => K): Map<K, T[]> =>
-  list.reduce((m, x) => m.set(key(x), [...(m.get(key(x)) ?? []), x]), new Map<K, T[]>());
+/** Sums over the fields of a farm alone: no store and no price of the farm is in them. */
+export interface RowSums {
+  areaHa: number;
+  fields: number;
+  counted: number;
+  stops: number;
+  /** Left to bring over all fields that are short, kg; what one field has too much of feeds no other. */
+  leftKg: Record<NutrientKey, number>;
+  overKg: Record<NutrientKey, number>;
+  fertiliserCost: number;
+  haulCost: number;
+  products: { id: string; name: string; kg: number; cost: number }[];
+  /** Planned, by material and the store that was named. */
+  manures: { key: string; name: string; storeId: string | null; tonnes: number }[];
+}
 
 /**
- * The sums of a farm: remaining need, products and money, and manure in store against manure planned.
+ * Adds up the rows of a farm; a surplus of one field feeds no other.
  *
- * @param stores what lies in heaps and tanks, t; null where nobody has measured it
- * @example farmTotals([], [], farm).counted // 0
+ * @example sumRows([]).counted // 0
  */
-export function farmTotals(
-  rows: readonly FarmFieldRow[],
-  stores: readonly FarmStore[],
-  farm: Plan['farm'],
-): FarmTotals {
+export function sumRows(rows: readonly FarmFieldRow[]): RowSums {
   const counted = rows.filter((r) => r.left !== null);
+  const sum = (of: (r: FarmFieldRow) => number): number => rows.reduce((s, r) => s + of(r), 0);
   const kg = (sign: 1 | -1) =>
     Object.fromEntries(
-      NUTRIENT_KEYS.map((x) => [
-        x,
-        counted.reduce((s, r) => s + Math.max(0, sign * (r.left?.[x] ?? 0)) * r.areaHa, 0),
-      ]),
+      NUTRIENT_KEYS.map((x) => [x, sum((r) => Math.max(0, sign * (r.left?.[x] ?? 0)) * r.areaHa)]),
     ) as Record<NutrientKey, number>;
-  const leftKg = kg(1);
-  const products = [
-    ...grouped(
-      rows.flatMap((r) => r.products),
-      (p) => p.id,
-    ).values(),
-  ]
-    .map((same) => ({
-      id: same[0]?.id ?? '',
-      name: same[0]?.name ?? '',
-      kg: same.reduce((s, p) => s + p.kg, 0),
-      cost: same.reduce((s, p) => s + p.cost, 0),
-    }))
-    .toSorted((x, y) => y.kg - x.kg);
-  const manures = rows.flatMap((r) => r.manures);
+  const products = new Map<string, RowSums['products'][number]>();
+  const manures = new Map<string, RowSums['manures'][number]>();
+  for (const r of rows) {
+    for (const p of r.products) {
+      const had = products.get(p.id);
+      products.set(p.id, {
+        ...p,
+        kg: (had?.kg ?? 0) + p.kg,
+        cost: (had?.cost ?? 0) + p.cost,
+      });
+    }
+    for (const { key, name, storeId, tonnes } of r.manures) {
+      const of = JSON.stringify([key, storeId]);
+      manures.set(of, { key, name, storeId, tonnes: (manures.get(of)?.tonnes ?? 0) + tonnes });
+    }
+  }
+  return {
+    areaHa: sum((r) => r.areaHa),
+    fields: rows.length,
+    counted: counted.length,
+    stops: sum((r) => r.stops),
+    leftKg: kg(1),
+    overKg: kg(-1),
+    fertiliserCost: sum((r) => r.fertiliserCost),
+    haulCost: sum((r) => r.haulCost),
+    products: [...products.values()].toSorted((x, y) => y.kg - x.kg),
+    manures: [...manures.values()],
+  };
+}
+
+/** Manure in store against manure planned, store by store, and what is planned out of none. */
+function supplyOf(manures: RowSums['manures'], stores: readonly FarmStore[]): FarmTotals['supply'] {
   // A dressing without a store is taken from the only store of its material, where there is just one.
   const only = (key: string): string | null => {
     const of = stores.filter((s) => s.materialKey === key);
     return of.length === 1 ? (of[0]?.id ?? null) : null;
   };
-  const from = grouped(
-    manures.map((m) => ({
-      ...m,
-      store: stores.some((s) => s.id === m.storeId) ? m.storeId : only(m.key),
-    })),
-    (m) => m.store ?? `none:${m.key}`,
-  );
-  const tonnes = (key: string) => (from.get(key) ?? []).reduce((s, m) => s + m.tonnes, 0);
-  const supply = [
+  const from = manures.map((m) => ({
+    ...m,
+    store: stores.some((s) => s.id === m.storeId) ? m.storeId : only(m.key),
+  }));
+  const planned = (of: (m: (typeof from)[number]) => boolean) =>
+    from.filter(of).reduce((s, m) => s + m.tonnes, 0);
+  const homeless = new Map(from.filter((m) => m.store === null).map((m) => [m.key, m.name]));
+  return [
     ...stores.map((s) => {
-      const plannedT = tonnes(s.id);
+      const plannedT = planned((m) => m.store === s.id);
       return {
         id: s.id,
         name: s.name,
@@ -94,30 +108,37 @@ export function farmTotals(
         leftT: s.amountT === null ? null : s.amountT - plannedT,
       };
     }),
-    ...[...from.keys()]
-      .filter((k) => k.startsWith('none:'))
-      .map((k) => ({
-        id: null,
-        name: 'no store named',
-        material: from.get(k)?.[0]?.name ?? k.slice(5),
-        inStoreT: null,
-        plannedT: tonnes(k),
-        leftT: null,
-      })),
+    ...[...homeless].map(([key, material]) => ({
+      id: null,
+      name: 'no store named',
+      material,
+      inStoreT: null,
+      plannedT: planned((m) => m.store === null && m.key === key),
+      leftT: null,
+    })),
   ];
+}
+
+/**
+ * The sums of a farm: remaining need, products and money, and manure in store against manure planned.
+ *
+ * @param stores what lies in heaps and tanks, t; null where nobody has measured it
+ * @example farmTotals(sumRows([]), [], farm).counted // 0
+ */
+export function farmTotals(
+  sums: RowSums,
+  stores: readonly FarmStore[],
+  farm: Pick<Plan['farm'], 'nPricePerKg' | 'pPricePerKg' | 'kPricePerKg' | 'sPricePerKg'>,
+): FarmTotals {
+  const { leftKg, manures, ...rest } = sums;
   return {
-    areaHa: rows.reduce((s, r) => s + r.areaHa, 0),
-    counted: counted.length,
+    ...rest,
     leftKg,
-    overKg: kg(-1),
     toBuy:
       leftKg.n * farm.nPricePerKg +
       leftKg.p * farm.pPricePerKg +
       leftKg.k * farm.kPricePerKg +
       leftKg.s * farm.sPricePerKg,
-    fertiliserCost: rows.reduce((s, r) => s + r.fertiliserCost, 0),
-    haulCost: rows.reduce((s, r) => s + r.haulCost, 0),
-    products,
-    supply,
+    supply: supplyOf(manures, stores),
   };
 }

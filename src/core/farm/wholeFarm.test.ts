@@ -8,7 +8,7 @@ import { terraceShortWorked } from '../../demo/terraceShortWorked';
 import type { Plan } from '../document/document';
 import { layerPlan, machinePlan, placementTable, ringPlan, yearAfterYear } from '../views/dressing';
 import { doseValue } from '../lines/organicValue';
-import { farmTotals } from './farmTotals';
+import { farmTotals, sumRows } from './farmTotals';
 import { farmFieldRow } from './wholeFarm';
 
 const tansy = DEMO_FARMS[0];
@@ -23,7 +23,7 @@ const stores = tansy.stores.map(({ key, ...s }) => ({
 
 describe('the whole farm', () => {
   it('adds up: what is left is the sum over fields that are short, and a surplus feeds no other field', () => {
-    const t = farmTotals(rows, stores, tansy.farm);
+    const t = farmTotals(sumRows(rows), stores, tansy.farm);
     const short = rows.reduce((s, r) => s + Math.max(0, r.left?.n ?? 0) * r.areaHa, 0);
     expect(t.leftKg.n).toBeCloseTo(short, 6);
     expect(t.overKg.n).toBeGreaterThan(0);
@@ -43,7 +43,7 @@ describe('the whole farm', () => {
     );
   });
   it('sets manure in store against manure planned', () => {
-    const t = farmTotals(rows, stores, tansy.farm);
+    const t = farmTotals(sumRows(rows), stores, tansy.farm);
     const heap = t.supply.find((s) => s.id === 'sheep-house');
     const planned = tansy.fields.reduce(
       (s, f) =>
@@ -59,7 +59,7 @@ describe('the whole farm', () => {
     expect(heap?.plannedT).toBeCloseTo(planned, 6);
     expect(heap?.leftT).toBeCloseTo(420 - planned, 6);
     expect(
-      farmTotals(rows, [], tansy.farm).supply.every(
+      farmTotals(sumRows(rows), [], tansy.farm).supply.every(
         (s) => s.name === 'no store named' && s.leftT === null,
       ),
     ).toBe(true);
@@ -70,7 +70,7 @@ describe('the whole farm', () => {
       plan: { ...terraceShortWorked(), season: { ...terraceShortWorked().season, cropKey: null } },
     });
     expect(empty).toMatchObject({ left: null, missing: 'crop and yield goal' });
-    expect(farmTotals([empty], [], tansy.farm)).toMatchObject({ counted: 0, toBuy: 0 });
+    expect(farmTotals(sumRows([empty]), [], tansy.farm)).toMatchObject({ counted: 0, toBuy: 0 });
   });
 });
 

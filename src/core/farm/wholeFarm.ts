@@ -1,6 +1,6 @@
 import { fertiliserOf } from '../book/fertilisers';
 import type { Book } from '../book/book';
-import { assessSeason } from '../assessment/assess';
+import { assessSeason, type Assessment } from '../assessment/assess';
 import { chosenSchools } from '../lines/chosenSchools';
 import type { Plan } from '../document/document';
 import { NUTRIENT_KEYS, type NutrientKey } from '../lines/line';
@@ -40,7 +40,12 @@ export interface FarmFieldRow {
 
 /** The figures of one field for the table of the farm. */
 export function farmFieldRow(book: Book, { fieldId, plan: given }: FarmField): FarmFieldRow {
-  const { plan, assessment: a } = assessSeason(book, given);
+  const { plan, assessment } = assessSeason(book, given);
+  return fieldRow(book, fieldId, plan, assessment);
+}
+
+/** The same from a plan that is assessed already. */
+export function fieldRow(book: Book, fieldId: string, plan: Plan, a: Assessment): FarmFieldRow {
   const area = plan.field.areaHa;
   const ready = a.lines.some((l) => l.id === 'requirement');
   return {

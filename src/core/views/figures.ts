@@ -33,12 +33,3 @@ export function sheetOfPlan(given: Plan): SheetDocument {
   const { plan, assessment } = assessSeason(book, given);
   return buildSheet(book, plan, assessment);
 }
-
-/** The assessment with the season in section, for lists of fields. */
-export function sectionOfPlan(
-  book: Book,
-  given: Plan,
-): { assessment: Assessment; section: FurrowSection | null } {
-  const { plan, calendar, assessment } = assessSeason(book, given);
-  return { assessment, section: furrowSection(book, plan, assessment, calendar) };
-}

@@ -3,10 +3,11 @@
 import { Download } from 'lucide-react';
 import type { Route } from 'next';
 import Link from 'next/link';
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useRouter } from 'next/navigation';
+import { useEffect, useMemo, useState, type ReactNode } from 'react';
 import type { FarmTerms } from '@/core/document/farmTerms';
 import { NUTRIENT_KEYS } from '@/core/lines/line';
-import { farmTotals, type FarmStore } from '@/core/farm/farmTotals';
+import { farmTotals, sumRows, type FarmStore, type RowSums } from '@/core/farm/farmTotals';
 import type { FarmField, FarmFieldRow } from '@/core/farm/wholeFarm';
 import { Part } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
@@ -23,22 +24,35 @@ const PRICES = [
 const money = (v: number): string => Math.round(v).toLocaleString('en-GB');
 /** Tonnes to a tenth where they are few, so that what is left is what one sees. */
 const tonnes = (v: number): string => (Math.abs(v) < 100 ? String(Number(v.toFixed(1))) : money(v));
+/** A field of the page that is shown; its row is null where the plan could not be reckoned. */
+export interface ListedField {
+  fieldId: string;
+  name: string;
+  areaHa: number;
+  row: FarmFieldRow | null;
+}
 export interface FarmTableProps {
   farmId: string;
   terms: FarmTerms;
   stores: FarmStore[];
+  fields: ListedField[];
+  /** Sums over all fields of the farm; null while some of them are still reckoned. */
+  sums: RowSums | null;
+  freshness: { fields: number; fresh: number };
+  finder: ReactNode;
+  pager: ReactNode;
 }
 
 function Sums({
-  rows,
+  sums,
   stores,
   terms,
 }: {
-  rows: readonly FarmFieldRow[];
+  sums: RowSums;
   stores: readonly FarmStore[];
   terms: FarmTerms;
 }) {
-  const t = useMemo(() => farmTotals(rows, stores, terms), [rows, stores, terms]);
+  const t = useMemo(() => farmTotals(sums, stores, terms), [sums, stores, terms]);
   return (
     <div className="grid gap-x-8 xl:grid-cols-3">
       <Part
@@ -145,22 +159,18 @@ function Sums({
   );
 }
 
-/**
- * All fields of a farm: what each still needs, what is planned, and the sums. Reckoned in a worker,
- * so that typing a price never waits.
- */
-export function FarmTable({ farmId, terms, stores }: FarmTableProps) {
-  const { show, unit } = useUnits();
+type Prices = Pick<FarmTerms, (typeof PRICES)[number][0]>;
+
+/** Rows of the whole farm at other prices, reckoned in a worker, so that typing a price never waits. */
+function useTrial(farmId: string, own: Prices) {
   const [fields, setFields] = useState<FarmField[] | null>(null);
   const [failed, setFailed] = useState<string | null>(null);
-  const [prices, setPrices] = useState({
-    nPricePerKg: terms.nPricePerKg,
-    pPricePerKg: terms.pPricePerKg,
-    kPricePerKg: terms.kPricePerKg,
-    sPricePerKg: terms.sPricePerKg,
-  });
-  const { value: rows, running, failed: stopped, start, cancel } = useReckoner<FarmFieldRow[]>();
+  const [prices, setPrices] = useState(own);
+  const reckoner = useReckoner<FarmFieldRow[]>();
+  const tried = PRICES.some(([k]) => prices[k] !== own[k]);
+  const { start } = reckoner;
   useEffect(() => {
+    if (!tried || fields) return;
     const gone = new AbortController();
     fetch(`/farms/${farmId}/plans.json`, { signal: gone.signal }).then(
       async (r) =>
@@ -172,21 +182,129 @@ export function FarmTable({ farmId, terms, stores }: FarmTableProps) {
       },
     );
     return () => gone.abort();
-  }, [farmId]);
-  const reckon = useCallback(
-    (own: typeof prices) => {
-      if (fields)
-        start((r, done) =>
-          r.farm(
-            fields.map((f) => ({ ...f, plan: { ...f.plan, farm: { ...f.plan.farm, ...own } } })),
-            done,
-          ),
-        );
-    },
-    [fields, start],
+  }, [farmId, tried, fields]);
+  useEffect(() => {
+    if (tried && fields)
+      start((r, done) =>
+        r.farm(
+          fields.map((f) => ({ ...f, plan: { ...f.plan, farm: { ...f.plan.farm, ...prices } } })),
+          done,
+        ),
+      );
+  }, [tried, fields, prices, start]);
+  return {
+    prices,
+    setPrices,
+    rows: tried ? reckoner.value : null,
+    running: tried ? reckoner.running : null,
+    of: fields?.length ?? 0,
+    failed: failed ?? reckoner.failed,
+    cancel: reckoner.cancel,
+  };
+}
+
+/** While the server renews the farm's figures: how far it is; the page is drawn anew at the end. */
+function Renewing({ farmId, fields, fresh }: { farmId: string; fields: number; fresh: number }) {
+  const router = useRouter();
+  const [done, setDone] = useState(fresh);
+  useEffect(() => {
+    const timer = setInterval(
+      () =>
+        void fetch(`/farms/${farmId}/reckoning.json`)
+          .then((r) => r.json() as Promise<{ fields: number; fresh: number }>)
+          .then((now) => {
+            setDone(now.fresh);
+            if (now.fresh === now.fields) router.refresh();
+          })
+          // A server that does not answer just now is asked again.
+          .catch(() => undefined),
+      700,
+    );
+    return () => clearInterval(timer);
+  }, [farmId, router]);
+  return (
+    <>
+      What these figures rest on was changed. Reckoning: {done} of {fields} fields{' '}
+      <progress
+        className="mx-2 align-middle"
+        value={done}
+        max={fields}
+        aria-label="Fields reckoned"
+      />{' '}
+      The sums follow.
+    </>
   );
-  useEffect(() => reckon(prices), [reckon, prices]);
+}
+
+const left = (
+  v: number,
+  show: (v: number, d: 'nutrient_rate', digits: number) => string,
+): string =>
+  v < -0.5 ? `${show(-v, 'nutrient_rate', 0)} over` : show(Math.max(0, v), 'nutrient_rate', 0);
+
+function FieldLine({ field, row: r }: { field: ListedField; row: FarmFieldRow | null }) {
+  const { show } = useUnits();
+  return (
+    <tr>
+      <th scope="row">
+        <Link href={`/fields/${field.fieldId}/budget` as Route} className="font-bold">
+          {field.name}
+        </Link>
+      </th>
+      <td className="num">{show(field.areaHa, 'area', 1)}</td>
+      {r === null ? (
+        <td colSpan={9} className="text-hot pl-4">
+          This plan could not be reckoned; it is in no sum.
+        </td>
+      ) : (
+        <>
+          <td className="pl-4">{r.cropName ?? <span className="note">{r.missing}</span>}</td>
+          {NUTRIENT_KEYS.map((x) => (
+            <td key={x} className="num">
+              {r.left === null ? '·' : left(r.left[x], show)}
+            </td>
+          ))}
+          <td className="max-w-96 min-w-64 pl-4">
+            {[
+              ...r.manures.map((m) => `${tonnes(m.tonnes)} t ${m.name}`),
+              ...r.products.map((p) => `${money(p.kg)} kg ${p.name}`),
+            ].join('; ') || <span className="note">nothing yet</span>}
+          </td>
+          <td className="num">{money(r.fertiliserCost)}</td>
+          <td className="num">{r.haulCost > 0 ? money(r.haulCost) : '·'}</td>
+          <td className={`pl-4 ${r.stops > 0 ? 'text-hot' : ''}`}>
+            {r.stops > 0 ? `${r.stops} ${r.stops === 1 ? 'stop' : 'stops'}, ` : ''}
+            {r.cautions}
+          </td>
+        </>
+      )}
+    </tr>
+  );
+}
+
+/**
+ * The fields of a farm: what each still needs, what is planned, and the sums over all of them, as
+ * they are stored; other prices are tried out on the spot.
+ */
+export function FarmTable({
+  farmId,
+  terms,
+  stores,
+  fields,
+  sums,
+  freshness,
+  finder,
+  pager,
+}: FarmTableProps) {
+  const { unit } = useUnits();
+  const trial = useTrial(farmId, terms);
+  const { prices, rows } = trial;
+  const tried = useMemo(
+    () => rows && { of: new Map(rows.map((r) => [r.fieldId, r])), sums: sumRows(rows) },
+    [rows],
+  );
   const own = useMemo(() => ({ ...terms, ...prices }), [terms, prices]);
+  const shown = tried?.sums ?? sums;
   return (
     <>
       <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-2">
@@ -202,7 +320,7 @@ export function FarmTable({ farmId, terms, stores }: FarmTableProps) {
               max: 100,
               above: k === 'nPricePerKg',
             }}
-            onValue={(v) => v !== null && setPrices((p) => ({ ...p, [k]: v }))}
+            onValue={(v) => v !== null && trial.setPrices((p) => ({ ...p, [k]: v }))}
           />
         ))}
         <span className="note">to try out; the farm’s own stay as they are</span>
@@ -210,89 +328,57 @@ export function FarmTable({ farmId, terms, stores }: FarmTableProps) {
           <Download size={14} aria-hidden /> XLSX
         </a>
       </div>
+      {finder}
       <p role="status" className="note min-h-6" data-testid="reckoning">
-        {running === null ? (
-          (failed ?? stopped ?? '')
-        ) : (
-          <>
-            Reckoning: {running} of {fields?.length ?? 0} fields{' '}
-            <progress
-              className="mx-2 align-middle"
-              value={running}
-              max={fields?.length ?? 1}
-              aria-label="Fields reckoned"
-            />{' '}
-            <button type="button" className="plain" onClick={cancel}>
-              stop
-            </button>
-          </>
-        )}
+        {trial.failed ??
+          (trial.running !== null ? (
+            <>
+              Reckoning: {trial.running} of {trial.of} fields{' '}
+              <progress
+                className="mx-2 align-middle"
+                value={trial.running}
+                max={Math.max(1, trial.of)}
+                aria-label="Fields reckoned"
+              />{' '}
+              <button type="button" className="plain" onClick={trial.cancel}>
+                stop
+              </button>
+            </>
+          ) : sums === null ? (
+            <Renewing farmId={farmId} {...freshness} />
+          ) : (
+            ''
+          ))}
       </p>
-      {rows && (
-        <>
-          <Scrolled label="Fields of the farm">
-            <table className="ruled mb-4 min-w-[60rem]" data-testid="farm-fields">
-              <thead>
-                <tr>
-                  <th>Field</th>
-                  <th className="num">ha</th>
-                  <th className="pl-4">Crop</th>
-                  {NUTRIENT_KEYS.map((x) => (
-                    <th key={x} className="num">
-                      {x.toUpperCase()} left,
-                      <br />
-                      {unit('nutrient_rate')}
-                    </th>
-                  ))}
-                  <th className="pl-4">Planned</th>
-                  <th className="num">Fertiliser</th>
-                  <th className="num">Haulage</th>
-                  <th className="pl-4">Stops, cautions</th>
-                </tr>
-              </thead>
-              <tbody>
-                {rows.map((r) => (
-                  <tr key={r.fieldId}>
-                    <th scope="row">
-                      <Link href={`/fields/${r.fieldId}/budget` as Route} className="font-bold">
-                        {r.name}
-                      </Link>
-                    </th>
-                    <td className="num">{r.areaHa}</td>
-                    <td className="pl-4">
-                      {r.cropName ?? <span className="note">{r.missing}</span>}
-                    </td>
-                    {NUTRIENT_KEYS.map((x) => (
-                      <td key={x} className="num">
-                        {r.left === null ? (
-                          '·'
-                        ) : r.left[x] < -0.5 ? (
-                          <>{show(-r.left[x], 'nutrient_rate', 0)} over</>
-                        ) : (
-                          show(Math.max(0, r.left[x]), 'nutrient_rate', 0)
-                        )}
-                      </td>
-                    ))}
-                    <td className="max-w-96 min-w-64 pl-4">
-                      {[
-                        ...r.manures.map((m) => `${tonnes(m.tonnes)} t ${m.name}`),
-                        ...r.products.map((p) => `${money(p.kg)} kg ${p.name}`),
-                      ].join('; ') || <span className="note">nothing yet</span>}
-                    </td>
-                    <td className="num">{money(r.fertiliserCost)}</td>
-                    <td className="num">{r.haulCost > 0 ? money(r.haulCost) : '·'}</td>
-                    <td className={`pl-4 ${r.stops > 0 ? 'text-hot' : ''}`}>
-                      {r.stops > 0 ? `${r.stops} ${r.stops === 1 ? 'stop' : 'stops'}, ` : ''}
-                      {r.cautions}
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </Scrolled>
-          <Sums rows={rows} stores={stores} terms={own} />
-        </>
-      )}
+      <Scrolled label="Fields of the farm">
+        <table className="ruled mb-4 min-w-[60rem]" data-testid="farm-fields">
+          <thead>
+            <tr>
+              <th>Field</th>
+              <th className="num">{unit('area')}</th>
+              <th className="pl-4">Crop</th>
+              {NUTRIENT_KEYS.map((x) => (
+                <th key={x} className="num">
+                  {x.toUpperCase()} left,
+                  <br />
+                  {unit('nutrient_rate')}
+                </th>
+              ))}
+              <th className="pl-4">Planned</th>
+              <th className="num">Fertiliser</th>
+              <th className="num">Haulage</th>
+              <th className="pl-4">Stops, cautions</th>
+            </tr>
+          </thead>
+          <tbody>
+            {fields.map((f) => (
+              <FieldLine key={f.fieldId} field={f} row={tried?.of.get(f.fieldId) ?? f.row} />
+            ))}
+          </tbody>
+        </table>
+      </Scrolled>
+      {pager}
+      {shown && <Sums sums={shown} stores={stores} terms={own} />}
     </>
   );
 }

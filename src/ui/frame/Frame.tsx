@@ -6,8 +6,8 @@ import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, useState, useTransition, type ReactNode } from 'react';
-import type { FrameField } from './field';
 import { useHydrated } from './hydrated';
+import { isTyped } from './keys';
 import { UnitsProvider, useUnits } from './units';
 import { WhyProvider } from './why';
 
@@ -21,7 +21,6 @@ export interface FrameProps {
   role: string;
   today: string;
   demo: boolean;
-  fields: FrameField[];
   actAs: (personId: string) => Promise<void>;
   children: ReactNode;
 }
@@ -75,23 +74,20 @@ function UnitSwitch() {
   );
 }
 
-/** Single keys work outside of boxes only: digits for stations, brackets for fields. */
-function useShortcuts(fields: FrameField[], show: (what: 'palette' | 'help') => void) {
+/** Single keys work outside of boxes only: digits for stations; brackets belong to the field's own page. */
+function useShortcuts(show: (what: 'palette' | 'help') => void) {
   const path = usePathname();
   const router = useRouter();
   const { toggle } = useUnits();
   useEffect(() => {
-    const [, area, fieldId, station] = path.split('/');
+    const [, area, fieldId] = path.split('/');
     const onKey = (e: KeyboardEvent) => {
       if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'k') {
         e.preventDefault();
         show('palette');
         return;
       }
-      const box =
-        e.target instanceof HTMLElement &&
-        e.target.closest('input, textarea, select, [contenteditable], [role="dialog"]') !== null;
-      if (box || e.ctrlKey || e.metaKey || e.altKey) return;
+      if (isTyped(e)) return;
       if (e.key === '?') return show('help');
       if (e.key === 'u') return toggle();
       if (e.key === 'w' && document.activeElement instanceof HTMLElement)
@@ -102,23 +98,18 @@ function useShortcuts(fields: FrameField[], show: (what: 'palette' | 'help') => 
       if (area !== 'fields' || !fieldId) return;
       const at = STATION_KEYS[Number(e.key) - 1];
       if (at) router.push(`/fields/${fieldId}/${at}` as Route);
-      if (e.key === '[' || e.key === ']') {
-        const i = fields.findIndex((f) => f.id === fieldId);
-        const next = fields[i + (e.key === ']' ? 1 : -1)];
-        if (next) router.push(`/fields/${next.id}/${station ?? 'ground'}` as Route);
-      }
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [path, router, toggle, fields, show]);
+  }, [path, router, toggle, show]);
 }
 
-function Shell({ people, actorId, role, today, demo, fields, actAs, children }: FrameProps) {
+function Shell({ people, actorId, role, today, demo, actAs, children }: FrameProps) {
   const path = usePathname();
   const [shown, setShown] = useState<'palette' | 'help' | null>(null);
   const [pending, start] = useTransition();
   const hydrated = useHydrated();
-  useShortcuts(fields, setShown);
+  useShortcuts(setShown);
   const area = path.split('/')[1];
   return (
     <>
@@ -184,7 +175,7 @@ function Shell({ people, actorId, role, today, demo, fields, actAs, children }: 
           {children}
         </main>
       </div>
-      {shown === 'palette' && <Palette fields={fields} onClose={() => setShown(null)} />}
+      {shown === 'palette' && <Palette onClose={() => setShown(null)} />}
       {shown === 'help' && <Help onClose={() => setShown(null)} />}
     </>
   );

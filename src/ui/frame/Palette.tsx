@@ -3,7 +3,13 @@
 import { Command } from 'cmdk';
 import type { Route } from 'next';
 import { useRouter } from 'next/navigation';
-import type { FrameField } from './field';
+import { useEffect, useState } from 'react';
+
+interface FoundField {
+  id: string;
+  name: string;
+  farm: string;
+}
 
 const STATIONS = ['Ground', 'Crop', 'Budget', 'Supply', 'Season', 'Sheet'];
 const PAGES: readonly [string, Route][] = [
@@ -14,9 +20,40 @@ const PAGES: readonly [string, Route][] = [
   ['Calculators', '/calculators'],
 ];
 
+const isStation = (word: string): boolean =>
+  STATIONS.some((s) => s.toLowerCase() === word.toLowerCase());
+
+/** Fields that the server finds by what is typed; the words of stations are not part of a name. */
+function useFoundFields(typed: string): FoundField[] {
+  const [found, setFound] = useState<FoundField[]>([]);
+  const asked = typed
+    .split(/\s+/u)
+    .filter((w) => !isStation(w))
+    .join(' ');
+  useEffect(() => {
+    const gone = new AbortController();
+    const timer = setTimeout(
+      () =>
+        void fetch(`/fields/found.json?q=${encodeURIComponent(asked)}`, { signal: gone.signal })
+          .then((r) => r.json() as Promise<FoundField[]>)
+          .then(setFound)
+          // Pages can be reached all the same.
+          .catch(() => undefined),
+      asked === '' ? 0 : 120,
+    );
+    return () => {
+      clearTimeout(timer);
+      gone.abort();
+    };
+  }, [asked]);
+  return found;
+}
+
 /** Find a field, a station or a page by typing. */
-export function Palette({ fields, onClose }: { fields: FrameField[]; onClose: () => void }) {
+export function Palette({ onClose }: { onClose: () => void }) {
   const router = useRouter();
+  const [typed, setTyped] = useState('');
+  const fields = useFoundFields(typed);
   const go = (href: Route) => {
     onClose();
     router.push(href);
@@ -31,7 +68,12 @@ export function Palette({ fields, onClose }: { fields: FrameField[]; onClose: ()
       overlayClassName="fixed inset-0 z-50 bg-black/30"
       contentClassName="fixed top-[12vh] left-1/2 z-50 w-[min(34rem,94vw)] -translate-x-1/2 border-2 border-ink bg-raised p-3"
     >
-      <Command.Input className="box w-full" placeholder="Field, station or page" />
+      <Command.Input
+        className="box w-full"
+        value={typed}
+        onValueChange={setTyped}
+        placeholder="Field, station or page"
+      />
       <Command.List className="mt-2 max-h-[50vh] overflow-y-auto">
         <Command.Empty className="p-2">Nothing of that name.</Command.Empty>
         {PAGES.map(([label, href]) => (

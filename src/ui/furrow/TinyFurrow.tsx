@@ -1,8 +1,8 @@
-import type { FurrowSection } from '@/core/views/furrow';
+import type { SeasonGlance } from '@/core/views/glance';
 import { layOut, STRATUM_FILL } from './geometry';
 
 /** A season at a glance, for the list of fields. */
-export function TinyFurrow({ section, label }: { section: FurrowSection; label: string }) {
+export function TinyFurrow({ section, label }: { section: SeasonGlance; label: string }) {
   const g = layOut(section, { width: 120, left: 0, right: 0, up: 17, down: 19 });
   return (
     <svg width={120} height={38} role="img" aria-label={label} className="block">

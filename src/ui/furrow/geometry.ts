@@ -1,4 +1,4 @@
-import type { FurrowSection } from '@/core/views/furrow';
+import type { SeasonGlance } from '@/core/views/glance';
 
 /** Earth browns for strata, slate blue for water. */
 export const STRATUM_FILL: Record<string, string> = {
@@ -36,7 +36,7 @@ export interface FurrowGeometry {
 }
 
 /** Lays the section out in pixels: one scale for demand above and supply below, so that they can be compared by eye. */
-export function layOut(section: FurrowSection, box: FurrowBox): FurrowGeometry {
+export function layOut(section: SeasonGlance, box: FurrowBox): FurrowGeometry {
   const { days, strata, demand, supply, calendar } = section;
   const inner = box.width - box.left - box.right;
   const x = (day: number) => box.left + (day / calendar.days) * inner;

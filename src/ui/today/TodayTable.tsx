@@ -2,8 +2,8 @@
 
 import type { Route } from 'next';
 import Link from 'next/link';
-import type { StationState } from '@/core/assessment/assess';
-import type { FurrowSection } from '@/core/views/furrow';
+import type { FieldSummary } from '@/core/farm/fieldSummary';
+import { dateInWords } from '@/core/quantity/calendar';
 import type { Station } from '@/core/lines/problem';
 import { TinyFurrow } from '../furrow/TinyFurrow';
 import { useUnits } from '../frame/units';
@@ -12,17 +12,9 @@ export interface TodayRow {
   fieldId: string;
   name: string;
   areaHa: number;
-  season: string;
-  crop: string | null;
-  stations: Record<Station, StationState>;
-  leaf: string | null;
-  toBring: number | null;
-  after: number;
-  decide: string | null;
-  stops: number;
-  cautions: number;
   version: { number: number; status: string } | null;
-  section: FurrowSection | null;
+  /** Null where the plan could not be reckoned: its page says why. */
+  summary: FieldSummary | null;
 }
 const STATIONS: readonly [Exclude<Station, 'season'>, string][] = [
   ['ground', 'Ground'],
@@ -36,23 +28,87 @@ const STATUS: Record<string, string> = {
   agreed: 'agreed',
 };
 const short = (text: string): string => (text.length > 96 ? `${text.slice(0, 94)} …` : text);
-const counts = (r: TodayRow): string =>
+const counts = ({ stops, cautions }: FieldSummary): string =>
   [
-    r.stops > 0 ? `${r.stops} ${r.stops === 1 ? 'stop' : 'stops'}` : '',
-    r.cautions > 0 ? `${r.cautions} ${r.cautions === 1 ? 'caution' : 'cautions'}` : '',
+    stops > 0 ? `${stops} ${stops === 1 ? 'stop' : 'stops'}` : '',
+    cautions > 0 ? `${cautions} ${cautions === 1 ? 'caution' : 'cautions'}` : '',
   ]
     .filter(Boolean)
     .join(', ');
+/** Where the work on a field goes on. */
+const openAt = (s: FieldSummary | null): string =>
+  s === null || s.stations.ground.state !== 'done' ? 'ground' : 'budget';
 
 export interface TodayGroup {
   id: string;
   name: string;
+  /** The farm has no field at all yet. */
+  none: boolean;
   rows: TodayRow[];
+}
+
+function Head({ row }: { row: TodayRow }) {
+  const { show, unit } = useUnits();
+  const { summary: s } = row;
+  const station = s && s.cropName === null ? 'crop' : openAt(s);
+  return (
+    <th scope="row" className="min-w-32">
+      <Link href={`/fields/${row.fieldId}/${station}` as Route} className="font-bold">
+        {row.name}
+      </Link>
+      <span className="note block">
+        {show(row.areaHa, 'area', 1)} {unit('area')}, {s?.cropName ?? 'no crop yet'}
+      </span>
+    </th>
+  );
+}
+
+function Figures({ row, summary: s }: { row: TodayRow; summary: FieldSummary }) {
+  const { show } = useUnits();
+  return (
+    <>
+      <td>
+        {s.glance ? (
+          <TinyFurrow
+            section={s.glance}
+            label={`${row.name}: uptake and supply through the season`}
+          />
+        ) : (
+          <span className="note">opens with crop and dates</span>
+        )}
+      </td>
+      {STATIONS.map(([k]) => (
+        <td
+          key={k}
+          className={`pl-4 ${s.stations[k].state === 'stopped' ? 'text-hot' : s.stations[k].state === 'open' ? 'text-faint' : ''}`}
+        >
+          <Link
+            href={`/fields/${row.fieldId}/${k}` as Route}
+            className="no-underline hover:underline"
+            title={s.stations[k].note || undefined}
+          >
+            {s.stations[k].state}
+          </Link>
+        </td>
+      ))}
+      <td className="num">{s.toBring === null ? '·' : show(s.toBring, 'nutrient_rate')}</td>
+      <td className="min-w-64 pl-4">
+        {s.decide ? (
+          <>
+            <span className={s.stops > 0 ? 'text-hot' : ''}>{short(s.decide)}</span>
+            <span className="note block">{counts(s)}</span>
+          </>
+        ) : (
+          <span className="note">nothing</span>
+        )}
+      </td>
+    </>
+  );
 }
 
 /** All fields of the actor's farms in one table: where each stands, and what needs a decision. */
 export function TodayTable({ groups }: { groups: readonly TodayGroup[] }) {
-  const { show, unit } = useUnits();
+  const { unit } = useUnits();
   return (
     <div className="overflow-x-auto">
       <table className="ruled middle min-w-[58rem]">
@@ -83,65 +139,25 @@ export function TodayTable({ groups }: { groups: readonly TodayGroup[] }) {
             </tr>
             {g.rows.map((r) => (
               <tr key={r.fieldId}>
-                <th scope="row" className="min-w-32">
-                  <Link
-                    href={
-                      `/fields/${r.fieldId}/${r.crop === null ? 'crop' : r.stations.ground.state === 'done' ? 'budget' : 'ground'}` as Route
-                    }
-                    className="font-bold"
-                  >
-                    {r.name}
-                  </Link>
-                  <span className="note block">
-                    {show(r.areaHa, 'area', 1)} {unit('area')}, {r.crop ?? 'no crop yet'}
-                  </span>
-                </th>
-                <td>
-                  {r.section ? (
-                    <TinyFurrow
-                      section={r.section}
-                      label={`${r.name}: uptake and supply through the season`}
-                    />
-                  ) : (
-                    <span className="note">opens with crop and dates</span>
-                  )}
-                </td>
-                {STATIONS.map(([k]) => (
-                  <td
-                    key={k}
-                    className={`pl-4 ${r.stations[k].state === 'stopped' ? 'text-hot' : r.stations[k].state === 'open' ? 'text-faint' : ''}`}
-                  >
-                    <Link
-                      href={`/fields/${r.fieldId}/${k}` as Route}
-                      className="no-underline hover:underline"
-                      title={r.stations[k].note || undefined}
-                    >
-                      {r.stations[k].state}
-                    </Link>
+                <Head row={r} />
+                {r.summary ? (
+                  <Figures row={r} summary={r.summary} />
+                ) : (
+                  <td colSpan={STATIONS.length + 3} className="text-hot">
+                    This plan could not be reckoned. The others are not touched by it.
                   </td>
-                ))}
-                <td className="num">
-                  {r.toBring === null ? '·' : show(r.toBring, 'nutrient_rate')}
-                </td>
-                <td className="min-w-64 pl-4">
-                  {r.decide ? (
-                    <>
-                      <span className={r.stops > 0 ? 'text-hot' : ''}>{short(r.decide)}</span>
-                      <span className="note block">{counts(r)}</span>
-                    </>
-                  ) : (
-                    <span className="note">nothing</span>
-                  )}
-                </td>
+                )}
                 <td className="whitespace-nowrap">
                   <Link href={`/fields/${r.fieldId}/sheet` as Route}>
                     {r.version ? `${STATUS[r.version.status]}` : 'not proposed'}
                   </Link>
-                  {r.leaf && <span className="note block">leaf of {r.leaf}</span>}
+                  {r.summary?.leafDate && (
+                    <span className="note block">leaf of {dateInWords(r.summary.leafDate)}</span>
+                  )}
                 </td>
               </tr>
             ))}
-            {g.rows.length === 0 && (
+            {g.none && (
               <tr>
                 <td colSpan={9}>
                   No field yet. Add the first one below, or stop this program and start it with{' '}

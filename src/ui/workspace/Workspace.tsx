@@ -3,12 +3,13 @@
 import type { Route } from 'next';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useCallback, useMemo, type ReactNode } from 'react';
+import { useCallback, useEffect, useMemo, type ReactNode } from 'react';
 import { bookOf } from '@/core/book/book';
 import type { StationState } from '@/core/assessment/assess';
 import type { Plan } from '@/core/document/document';
 import type { Figures } from '@/core/views/figures';
 import { useHydrated } from '../frame/hydrated';
+import { isTyped } from '../frame/keys';
 import { useUnits } from '../frame/units';
 import { FurrowSection } from '../furrow/FurrowSection';
 import { StationLine } from '../StationLine';
@@ -25,6 +26,7 @@ export interface WorkspaceProps {
   figures: Figures;
   station: string;
   seasons: { id: string; label: string }[];
+  /** The fields around it in the farm's list, at most a hundred on each side. */
   siblings: { id: string; name: string }[];
   /** State of the plan sheet. */
   sheetState: StationState;
@@ -33,6 +35,21 @@ export interface WorkspaceProps {
   furrow: boolean;
   save: Save;
   children: (replace: (plan: Plan) => void) => ReactNode;
+}
+
+/** Brackets go to the field before and after in the farm's list. */
+function useFieldSteps(siblings: WorkspaceProps['siblings'], fieldId: string, station: string) {
+  const router = useRouter();
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if ((e.key !== '[' && e.key !== ']') || isTyped(e)) return;
+      const i = siblings.findIndex((f) => f.id === fieldId);
+      const next = siblings[i + (e.key === ']' ? 1 : -1)];
+      if (next) router.push(`/fields/${next.id}/${station}` as Route);
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [siblings, fieldId, station, router]);
 }
 
 /**
@@ -86,6 +103,7 @@ export function Workspace({
     { key: 'season', title: 'Season', state: a.stations.season },
     { key: 'sheet', title: 'Plan sheet', state: sheetState },
   ];
+  useFieldSteps(siblings, fieldId, station);
   const go = (href: string) => router.push(href as Route);
   return (
     <WorkspaceContext value={context}>

@@ -1,0 +1,39 @@
+import { assessSeason, type StationState } from '../assessment/assess';
+import type { Book } from '../book/book';
+import type { Station } from '../lines/problem';
+import { furrowSection } from '../views/furrow';
+import { glanceOf, type SeasonGlance } from '../views/glance';
+import { fieldRow, type FarmField, type FarmFieldRow } from './wholeFarm';
+
+/** All that lists show of the season being planned on a field. */
+export interface FieldSummary extends FarmFieldRow {
+  season: string;
+  stations: Record<Station, StationState>;
+  /** Newest leaf of this season, or nothing. */
+  leafDate: string | null;
+  /** N to bring before any pass, kg/ha; null without a crop. */
+  toBring: number | null;
+  /** The first thing to decide: a stop before a caution. */
+  decide: string | null;
+  glance: SeasonGlance | null;
+}
+
+/**
+ * Summary of one field, from the same assessment that its own page shows.
+ *
+ * @example fieldSummary(PRINTED, { fieldId: 'low-fleet', plan }).stations.budget.state // 'done'
+ */
+export function fieldSummary(book: Book, field: FarmField): FieldSummary {
+  const { plan, calendar, assessment: a } = assessSeason(book, field.plan);
+  const section = furrowSection(book, plan, a, calendar);
+  const first = (level: 'stop' | 'caution') => a.warnings.find((w) => w.level === level)?.message;
+  return {
+    ...fieldRow(book, field.fieldId, plan, a),
+    season: plan.season.label,
+    stations: a.stations,
+    leafDate: a.leaf.datesOfSeason[0] ?? null,
+    toBring: plan.season.cropKey ? a.sums.n.toBring : null,
+    decide: first('stop') ?? first('caution') ?? null,
+    glance: section && glanceOf(section),
+  };
+}
