@@ -1,3 +1,4 @@
+import { currentDressing } from './seasons';
 import { asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { Executor } from './client';
 import {
@@ -115,11 +116,13 @@ export async function farmRows(db: Executor, farmId: string) {
       : await db.select().from(previousCrops).where(inArray(previousCrops.seasonId, seasonIds)),
     organicApplications: noSeason
       ? []
-      : await db
-          .select()
-          .from(organicApplications)
-          .where(inArray(organicApplications.seasonId, seasonIds))
-          .orderBy(asc(organicApplications.position)),
+      : (
+          await db
+            .select()
+            .from(organicApplications)
+            .where(inArray(organicApplications.seasonId, seasonIds))
+            .orderBy(asc(organicApplications.position))
+        ).map((o) => ({ ...o, document: currentDressing(o.document) })),
     fertiliserPasses: noSeason
       ? []
       : await db

@@ -51,7 +51,7 @@ it('a farm of version 3, as it lay in a data directory, comes up as plans of tod
   expect(
     (
       await client.query<{ irrigation: object; lab: object }>(
-        'select irrigation, lab from field_seasons, organic_applications',
+        "select irrigation, document -> 'lab' as lab from field_seasons, organic_applications",
       )
     ).rows[0],
   ).toMatchObject({ irrigation: { so4sMgL: null }, lab: { earlier: null } });

@@ -2,6 +2,7 @@ import { and, eq, inArray, sql } from 'drizzle-orm';
 import { deepEqual } from 'fast-equals';
 import type { NitrateLayer } from '../core/facts/nitrateProfile';
 import type { Plan } from '../core/document/document';
+import type { OrganicApplication } from '../core/document/organicDocument';
 import { refuse } from '../core/quantity/refusal';
 import type { Executor } from './client';
 import {
@@ -150,6 +151,11 @@ async function mustBelong(
 }
 
 type Lines = typeof organicApplications | typeof fertiliserPasses;
+type LineRow = Omit<Lines['$inferInsert'], 'seasonId' | 'position'>;
+/** A dressing as its row: what queries ask for, and the rest as one document. */
+function dressingRow({ id, date, materialKey, status, storeId, ...document }: OrganicApplication) {
+  return { id, date, materialKey, status, storeId, document };
+}
 /** Lines of a season by their id: gone, new or changed ones alone are written. */
 async function saveLines<T extends { id: string }>(
   tx: Executor,
@@ -157,6 +163,7 @@ async function saveLines<T extends { id: string }>(
   seasonId: string,
   before: readonly T[],
   after: readonly T[],
+  rowOf: (line: T) => LineRow,
 ): Promise<void> {
   const gone = before.filter((b) => !after.some((a) => a.id === b.id)).map((b) => b.id);
   if (gone.length > 0)
@@ -164,13 +171,18 @@ async function saveLines<T extends { id: string }>(
   for (const [position, line] of after.entries()) {
     const place = before.findIndex((b) => b.id === line.id);
     if (place === position && deepEqual(before[place], line)) continue;
-    const values = { ...line, seasonId, position } as unknown as Lines['$inferInsert'];
+    const values = { ...rowOf(line), seasonId, position } as Lines['$inferInsert'];
     await tx
       .insert(table)
       .values(values)
       .onConflictDoUpdate({ target: [table.seasonId, table.id], set: values });
   }
 }
+async function saveInputs(tx: Executor, seasonId: string, before: Inputs, after: Inputs) {
+  await saveLines(tx, organicApplications, seasonId, before.organics, after.organics, dressingRow);
+  await saveLines(tx, fertiliserPasses, seasonId, before.passes, after.passes, (pass) => pass);
+}
+type Inputs = Pick<Plan, 'organics' | 'passes'>;
 
 /** Columns of a season that stand in the plan outside its `season`. */
 const loose = (p: Plan) => ({
@@ -220,8 +232,7 @@ export async function savePlanChanges(
         .insert(previousCrops)
         .values({ seasonId, kind: after.previous.kind, detail: after.previous });
   }
-  await saveLines(tx, organicApplications, seasonId, before.organics, after.organics);
-  await saveLines(tx, fertiliserPasses, seasonId, before.passes, after.passes);
+  await saveInputs(tx, seasonId, before, after);
   const keys = Object.keys(now) as (keyof typeof now)[];
   const [row] = await tx
     .update(fieldSeasons)
@@ -262,6 +273,5 @@ export async function createSeason(
     await tx
       .insert(previousCrops)
       .values({ seasonId, kind: plan.previous.kind, detail: plan.previous });
-  await saveLines(tx, organicApplications, seasonId, [], plan.organics);
-  await saveLines(tx, fertiliserPasses, seasonId, [], plan.passes);
+  await saveInputs(tx, seasonId, { organics: [], passes: [] }, plan);
 }

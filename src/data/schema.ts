@@ -20,7 +20,7 @@ import type { NitrateLayer } from '../core/facts/nitrateProfile';
 import type { Plan } from '../core/document/document';
 import type { LibraryTable } from '../core/book/book';
 import type { FarmTerms } from '../core/document/farmTerms';
-import type { ManureLab, PlannedMachine } from '../core/document/organicDocument';
+import type { DressingDocument, ManureLab, PlannedMachine } from '../core/document/organicDocument';
 import type { SheetDocument } from '../core/views/sheet';
 import type { FieldSummary } from '../core/farm/fieldSummary';
 import type { RowSums } from '../core/farm/farmTotals';
@@ -331,28 +331,9 @@ export const organicApplications = pgTable(
     date: day('date').notNull(),
     materialKey: text('material_key').notNull(),
     status: text('status', { enum: ['planned', 'done'] }).notNull(),
-    cropYear: num('crop_year').notNull(),
-    rate: num('rate').notNull(),
-    rateUnit: text('rate_unit', { enum: ['t_ha', 'm3_ha'] }).notNull(),
-    methodKey: text('method_key').notNull(),
-    lab: jsonb('lab').$type<Plan['organics'][number]['lab']>(),
-    coverings: jsonb('coverings').$type<Plan['organics'][number]['coverings']>().notNull(),
-    plannedHours: num('planned_hours'),
-    tempC: num('temp_c'),
-    windMS: num('wind_m_s'),
-    soil: text('soil').notNull(),
-    cover: text('cover').notNull(),
-    acidified: boolean('acidified').notNull().default(false),
-    materialPh: num('material_ph'),
-    areaFrac: num('area_frac').notNull().default(1),
     storeId: text('store_id'),
-    use: jsonb('use').$type<Plan['organics'][number]['use']>(),
-    day: jsonb('day').$type<Plan['organics'][number]['day']>(),
-    records: jsonb('records').$type<Plan['organics'][number]['records']>(),
-    machine: jsonb('machine').$type<PlannedMachine>(),
-    pricePerT: num('price_per_t').notNull().default(0),
-    distanceKm: num('distance_km'),
-    yieldBonusPct: num('yield_bonus_pct').notNull().default(0),
+    /** As it was written: what it could not say then has its default today. */
+    document: jsonb('document').$type<DressingDocument>().notNull(),
   },
   (t) => [primaryKey({ columns: [t.seasonId, t.id] })],
 );

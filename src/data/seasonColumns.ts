@@ -42,30 +42,8 @@ export const FIELD = [
   'slopePct',
   'forage',
 ] as const;
-export const APPLICATION = [
-  'id',
-  'date',
-  'materialKey',
-  'status',
-  'cropYear',
-  'rate',
-  'rateUnit',
-  'methodKey',
-  'lab',
-  'coverings',
-  'plannedHours',
-  'tempC',
-  'windMS',
-  'soil',
-  'cover',
-  'acidified',
-  'materialPh',
-  'areaFrac',
-  'storeId',
-  'pricePerT',
-  'distanceKm',
-  'yieldBonusPct',
-] as const;
+/** What of a dressing has a column of its own; the rest is its document. */
+export const DRESSING = ['id', 'date', 'materialKey', 'status', 'storeId'] as const;
 export const PASS = [
   'id',
   'date',

@@ -166,7 +166,7 @@ describe('seasons in the database', () => {
       sql`update field_seasons set stand = null, schools = null, irrigation = '{"mm": 200, "no3nMgL": 9, "shareBeforeRunDown": 1}'::jsonb where id = 'kiln-field-2026-27'`,
     );
     await db.execute(
-      sql`update organic_applications set "use" = null, day = null, records = null, machine = null, lab = lab - 'report' - 'earlier' where season_id = 'kiln-field-2026-27'`,
+      sql`update organic_applications set document = (document - 'use' - 'day' - 'records' - 'machine') #- '{lab,report}' #- '{lab,earlier}' where season_id = 'kiln-field-2026-27'`,
     );
     await db.execute(sql`update farms set terms = null where id = 'tansy-hollow'`);
     const { plan } = await load('kiln-field-2026-27');

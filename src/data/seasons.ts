@@ -4,6 +4,7 @@ import { PLAN_FORMAT, PLAN_VERSION, type Plan } from '../core/document/document'
 import { DEFAULT_SCHOOLS } from '../core/document/schoolsDocument';
 import { PLAIN_STAND } from '../core/document/defaults';
 import { currentLab, PLAIN_DRESSING } from '../core/document/organicDefaults';
+import type { DressingDocument } from '../core/document/organicDocument';
 import type { FactHistory } from '../core/document/seasonFile';
 import type { FarmTerms } from '../core/document/farmTerms';
 import type { Db, Executor } from './client';
@@ -20,7 +21,7 @@ import {
   soilSamples,
 } from './schema';
 import { leafFactsOf } from './samples';
-import { APPLICATION, FIELD, PASS, pick, READING, SAMPLE, SEASON } from './seasonColumns';
+import { DRESSING, FIELD, PASS, pick, READING, SAMPLE, SEASON } from './seasonColumns';
 
 export type SeasonRow = typeof fieldSeasons.$inferSelect;
 export interface StoredPlan {
@@ -127,6 +128,12 @@ function gathered<T>(rows: readonly T[], of: (row: T) => string): Map<string, T[
   return found;
 }
 
+/** The document of a dressing as it is written today: what it could not say when it was kept has its default. */
+export function currentDressing({ lab, ...said }: DressingDocument): DressingDocument {
+  const { storeId: _, ...plain } = PLAIN_DRESSING;
+  return { ...plain, ...said, lab: lab ? currentLab(lab) : null };
+}
+
 function assemble(
   asOf: string,
   terms: FarmTerms,
@@ -181,12 +188,8 @@ function assemble(
     previous: p.previous.get(season.id) ?? null,
     manureHistory: season.manureHistory,
     organics: (p.organics.get(season.id) ?? []).map((o) => ({
-      ...pick(o, APPLICATION),
-      lab: o.lab ? currentLab(o.lab) : null,
-      use: o.use ?? PLAIN_DRESSING.use,
-      day: o.day ?? null,
-      records: o.records ?? null,
-      machine: o.machine ?? null,
+      ...currentDressing(o.document),
+      ...pick(o, DRESSING),
     })),
     irrigation: season.irrigation ? { ...PLAIN_WATER, ...season.irrigation } : null,
     cropN: season.cropN ?? null,

@@ -4,7 +4,7 @@ import { Refusal } from '@/core/quantity/refusal';
 import type { Db } from '@/data/client';
 import { demoDatabase } from '@/data/testDatabase';
 import { NotAllowed } from './authorise';
-import { exportFarm, importFarm } from './farmFile';
+import { exportFarm, FARM_VERSION, importFarm } from './farmFile';
 import { propose } from './plans';
 import { farmsAllowed } from './authorise';
 import { fieldList } from './summaries';
@@ -57,7 +57,7 @@ describe('a farm as a file', () => {
     expect(text).not.toMatch(/low-fleet"|kestrel|quern/);
     expect(text).toContain('"proposedBy": "Ines Calloway"');
   });
-  it.each([1, 2])(
+  it.each([1, 2, 3])(
     'of version %i, as it was written then, is read and gives the same figures',
     async (version) => {
       const text = fs.readFileSync(
@@ -70,6 +70,30 @@ describe('a farm as a file', () => {
       expect(sums(copy)).toEqual(sums('kestrel-terrace'));
     },
   );
+  it('whose dressings are of an older version of the plan goes up the plan’s own steps', async () => {
+    const file = JSON.parse((await exportFarm(db, INES, 'kestrel-terrace')).text);
+    file.planVersion = 4;
+    const of4 = file.rows.organicApplications as { document: Record<string, unknown> }[];
+    for (const { document } of of4) {
+      const { acidified: _, materialPh: __, areaFrac: ___, ...then } = document;
+      expect(then.lab).toBeNull();
+      expect(then.records).toBeNull();
+      Object.assign(document, then);
+      for (const k of ['acidified', 'materialPh', 'areaFrac']) delete document[k];
+    }
+    const copy = await importFarm(db, INES, JSON.stringify(file), 'Kestrel with dressings of 4');
+    const all = await assessedFields(db, INES);
+    const sums = (id: string) => all.filter((f) => f.farmId === id).map((f) => f.assessment.sums);
+    expect(sums(copy)).toEqual(sums('kestrel-terrace'));
+    (of4[0] as { document: Record<string, unknown> }).document.rate = -1;
+    await expect(importFarm(db, INES, JSON.stringify(file), 'Faulty')).rejects.toMatchObject({
+      detail: { field: 'organics[0].rate', value: -1, allowed: '0 or more' },
+    });
+    file.planVersion = 0;
+    await expect(importFarm(db, INES, JSON.stringify(file), 'Faulty')).rejects.toThrow(
+      'no version 0 of the plan',
+    );
+  });
   it('of an older version is checked as what it says it is', async () => {
     const old = JSON.parse(
       fs.readFileSync(new URL('./farmFileVersions/2.farm.json', import.meta.url), 'utf8'),
@@ -97,7 +121,7 @@ describe('a farm as a file', () => {
     });
     expect(
       await broken((f) => {
-        f.version = 4;
+        f.version = FARM_VERSION + 1;
       }),
     ).toMatchObject({ code: 'newer_version' });
     expect(
@@ -117,7 +141,7 @@ describe('a farm as a file', () => {
     ).toMatchObject({ code: 'out_of_range', field: 'ground.phWater', value: 67 });
     expect(
       await broken((f) => {
-        f.rows.organicApplications[0].rate = 4000;
+        f.rows.organicApplications[0].document.rate = 4000;
       }),
     ).toMatchObject({ code: 'out_of_range', value: 4000 });
     expect(

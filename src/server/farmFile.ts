@@ -3,18 +3,18 @@ import { createSelectSchema } from 'drizzle-zod';
 import { z } from 'zod';
 import { checkOutline } from '@/core/ground/outline';
 import { samplingPlanSchema } from '@/core/ground/samplingPlan';
-import { planSchema } from '@/core/document/document';
+import { PLAN_VERSION, planSchema } from '@/core/document/document';
 import { soilReading } from '@/core/facts/soilSample';
 import { farmTerms } from '@/core/document/farmTerms';
-import { manureLab, organicApplication, plannedMachine } from '@/core/document/organicDocument';
+import { dressingDocument, manureLab, plannedMachine } from '@/core/document/organicDocument';
 import { sheetSchema } from '@/core/views/sheetSchema';
 import { refusalOf } from '@/core/quantity/input';
 import { Refusal, refuse } from '@/core/quantity/refusal';
 import { nitrateLayers } from '@/core/facts/nitrateProfile';
 import { checkKeys } from '@/core/document/keys';
-import { holdsNul } from '@/core/document/seasonFile';
+import { holdsNul, storedDressings } from '@/core/document/seasonFile';
 import { broughtUp } from '@/core/document/versions/chain';
-import type { Raw } from '@/core/document/versions/step';
+import { objectOf, objectsOf, type Raw } from '@/core/document/versions/step';
 import { libraryChange } from '@/core/book/libraryChange';
 import { checkChange } from '@/core/book/libraryColumns';
 import { materialOf } from '@/core/book/organicMaterials';
@@ -27,12 +27,14 @@ import * as t from '@/data/schema';
 import { authorise, type Actor } from './authorise';
 import { farmStep0001 } from './farmFileVersions/0001-0002';
 import { farmStep0002 } from './farmFileVersions/0002-0003';
+import { farmStep0003 } from './farmFileVersions/0003-0004';
 import schema1 from './farmFileVersions/1.schema.json';
 import schema2 from './farmFileVersions/2.schema.json';
+import schema3 from './farmFileVersions/3.schema.json';
 import { newId, today } from './clock';
 
 const FARM_FORMAT = 'patient-furrow-farm';
-const FARM_VERSION = 3;
+export const FARM_VERSION = 4;
 const MAX_BYTES = 20 * 1024 * 1024;
 
 /**
@@ -69,7 +71,6 @@ const TABLES = Object.keys(REFERENCES);
 type Row = Record<string, unknown>;
 
 // Each table's own columns are the schema; what a column holds as JSON is checked by the schema of the plan.
-const use = organicApplication.shape;
 const rows = z.strictObject({
   fields: z
     .array(
@@ -130,14 +131,7 @@ const rows = z.strictObject({
       .strict(),
   ),
   organicApplications: z.array(
-    createSelectSchema(t.organicApplications, {
-      lab: use.lab,
-      coverings: use.coverings,
-      use: use.use.nullable(),
-      day: use.day,
-      records: use.records,
-      machine: use.machine,
-    }).strict(),
+    createSelectSchema(t.organicApplications, { document: dressingDocument }).strict(),
   ),
   fertiliserPasses: z.array(createSelectSchema(t.fertiliserPasses).strict()),
   tissueSamples: z.array(
@@ -160,6 +154,8 @@ const rows = z.strictObject({
 const fileSchema = z.strictObject({
   format: z.literal(FARM_FORMAT),
   version: z.literal(FARM_VERSION),
+  /** By which version of the plan its dressings are written. */
+  planVersion: z.literal(PLAN_VERSION),
   exportedOn: z.iso.date(),
   farm: createSelectSchema(t.farms, {
     closedPeriods: farmTerms.shape.closedPeriods,
@@ -178,16 +174,38 @@ const fileSchema = z.strictObject({
   rows,
 });
 
-const FROZEN: Record<number, unknown> = { 1: schema1, 2: schema2 };
+/** JSON schema of the farm file of today. */
+export const farmFileSchema = (): unknown => z.toJSONSchema(fileSchema);
+
+const FROZEN: Record<number, unknown> = { 1: schema1, 2: schema2, 3: schema3 };
 /** An older file is checked as what it says it is, then taken up step by step. */
 function current(json: Raw): unknown {
   const frozen = typeof json.version === 'number' ? FROZEN[json.version] : undefined;
-  if (frozen === undefined) return json;
+  if (frozen === undefined) return withDressings(json);
   const asWritten = z
     .fromJSONSchema(frozen as Parameters<typeof z.fromJSONSchema>[0])
     .safeParse(json);
   if (!asWritten.success) throw new Refusal(refusalOf(asWritten.error, json));
-  return broughtUp(json, FARM_VERSION, [farmStep0001, farmStep0002]);
+  return withDressings(broughtUp(json, FARM_VERSION, [farmStep0001, farmStep0002, farmStep0003]));
+}
+/** Dressings of an older version of the plan go up its own chain: a new figure of theirs is no new farm file. */
+function withDressings(json: Raw): Raw {
+  const { planVersion } = json;
+  if (typeof planVersion !== 'number' || planVersion >= PLAN_VERSION) return json;
+  const rows = objectOf(json.rows);
+  const dressings = objectsOf(rows.organicApplications);
+  const up = storedDressings(
+    dressings.map((d) => objectOf(d.document)),
+    planVersion,
+  );
+  return {
+    ...json,
+    planVersion: PLAN_VERSION,
+    rows: {
+      ...rows,
+      organicApplications: dressings.map((d, i) => ({ ...d, document: up[i] })),
+    },
+  };
 }
 
 const refOf = (table: string, k: number): string => `${table}-${String(k + 1).padStart(5, '0')}`;
@@ -237,7 +255,7 @@ export async function exportFarm(
   const { id: _, demo: __, version: ___, ...farm } = found.farm;
   return {
     name: farm.name,
-    text: `${JSON.stringify({ format: FARM_FORMAT, version: FARM_VERSION, exportedOn: today(), farm, rows: out }, null, 1)}\n`,
+    text: `${JSON.stringify({ format: FARM_FORMAT, version: FARM_VERSION, planVersion: PLAN_VERSION, exportedOn: today(), farm, rows: out }, null, 1)}\n`,
   };
 }
 

@@ -10,9 +10,11 @@ import { limePlan } from './limeDocument';
 import { organicApplication, type OrganicApplication } from './organicDocument';
 import { previousCrop } from './previousDocument';
 import { schools } from './schoolsDocument';
+import { STEPS } from './versions/steps';
 
 export const PLAN_FORMAT = 'patient-furrow-plan';
-export const PLAN_VERSION = 6;
+/** Today's version: the one that the last step of the chain leads to. */
+export const PLAN_VERSION = STEPS.length + 1;
 
 const date = z.iso.date({ error: 'a calendar date, YYYY-MM-DD' });
 const maybeDate = date.nullable();

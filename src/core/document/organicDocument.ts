@@ -192,6 +192,15 @@ export const organicApplication = z.strictObject({
   yieldBonusPct: num({ label: 'Yield bonus believed in', unit: '%', min: 0, max: 15 }),
 });
 export type OrganicApplication = z.infer<typeof organicApplication>;
+/** What of a dressing no query asks for: kept as one document. */
+export const dressingDocument = organicApplication.omit({
+  id: true,
+  date: true,
+  materialKey: true,
+  status: true,
+  storeId: true,
+});
+export type DressingDocument = z.infer<typeof dressingDocument>;
 export type ManureLab = z.infer<typeof manureLab>;
 export type SpreadingDay = z.infer<typeof spreadingDay>;
 export type MaterialRecords = z.infer<typeof materialRecords>;

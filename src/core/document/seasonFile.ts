@@ -7,20 +7,9 @@ import { camelKeys, snakeKeys, toSnake } from '../quantity/names';
 import { Refusal, refuse } from '../quantity/refusal';
 import { PLAN_FORMAT, PLAN_VERSION, planSchema, type Plan } from './document';
 import { broughtUp } from './versions/chain';
-import type { Raw } from './versions/step';
-import schema1 from './versions/1.schema.json';
-import schema2 from './versions/2.schema.json';
-import schema3 from './versions/3.schema.json';
-import schema4 from './versions/4.schema.json';
-import schema5 from './versions/5.schema.json';
+import { FROZEN } from './versions/frozen';
+import { objectsOf, type Raw } from './versions/step';
 
-const FROZEN: Record<number, unknown> = {
-  1: schema1,
-  2: schema2,
-  3: schema3,
-  4: schema4,
-  5: schema5,
-};
 const { ground, leaves: _leaves, season, ...rest } = planSchema.shape;
 
 /** A season with the facts that it reads: the same figures come of it anywhere. */
@@ -210,6 +199,46 @@ export function storedPlan(raw: unknown): Plan {
   const parsed = seasonFileSchema.safeParse(broughtUp({ ...(raw as Raw) }, PLAN_VERSION));
   if (!parsed.success) throw new Refusal(refusalOf(parsed.error, raw));
   return planOf(parsed.data);
+}
+
+/**
+ * Documents of dressings that were written by an older version of the plan, taken up by its steps.
+ * Each is checked as what its version was, under the name of its place.
+ *
+ * @throws Refusal
+ */
+export function storedDressings(documents: readonly Raw[], version: number): unknown[] {
+  const frozen = FROZEN[version] as
+    { properties: { organics: { items: { properties: Raw; required: string[] } } } } | undefined;
+  if (!frozen)
+    refuse('inconsistent', 'plan_version', `There is no version ${version} of the plan.`, {
+      value: version,
+      allowed: `1 to ${PLAN_VERSION}`,
+    });
+  const { items } = frozen.properties.organics;
+  const {
+    id: _,
+    date: __,
+    material_key: ___,
+    status: ____,
+    store_id: _____,
+    ...properties
+  } = items.properties;
+  const asWritten = z.fromJSONSchema({
+    ...items,
+    properties,
+    required: items.required.filter((k) => k in properties),
+  } as Parameters<typeof z.fromJSONSchema>[0]);
+  documents.forEach((document, i) => {
+    const raw = snakeKeys(document);
+    const checked = asWritten.safeParse(raw);
+    if (checked.success) return;
+    const detail = inFileNames(checked.error, raw).detail;
+    throw new Refusal({ ...detail, field: `organics[${i}].${detail.field}` });
+  });
+  return objectsOf(broughtUp({ version, organics: [...documents] }, PLAN_VERSION).organics).map(
+    ({ storeId: _, ...document }) => document,
+  );
 }
 
 /** The season as a file: snake_case, readable, ready to be edited by hand. */

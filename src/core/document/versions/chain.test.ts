@@ -9,12 +9,14 @@ import { Refusal } from '../../quantity/refusal';
 import { PLAN_VERSION } from '../document';
 import { readPlanFile, storedPlan } from '../seasonFile';
 import { broughtUp } from './chain';
+import { FROZEN } from './frozen';
+import { STEPS } from './steps';
 import type { Raw } from './step';
 
 const json = (name: string): Raw =>
   JSON.parse(fs.readFileSync(new URL(`./${name}`, import.meta.url), 'utf8')) as Raw;
 const file = (version: number) => json(`${version}.plan.json`);
-const older = [1, 2, 3, 4, 5];
+const older = Object.keys(FROZEN).map(Number);
 
 describe('a season file of an older version', () => {
   it.each(older)('%i fits the schema of its day', (version) => {
@@ -68,6 +70,10 @@ describe('a season file of an older version', () => {
       code: 'missing',
       field: 'season.harvest_date',
     });
+  });
+  it('has one step and one frozen schema a version, in order', () => {
+    expect(STEPS.map((s) => s.from)).toEqual(older);
+    expect(older).toEqual(STEPS.map((_, i) => i + 1));
   });
   it('that never was is refused by name', () =>
     expect(() => broughtUp({ version: 0 }, PLAN_VERSION)).toThrow('There is no version 0'));

@@ -1,0 +1,14 @@
+// Written by `npm run freeze -- plan`: the schema of every version before today's.
+import schema1 from './1.schema.json';
+import schema2 from './2.schema.json';
+import schema3 from './3.schema.json';
+import schema4 from './4.schema.json';
+import schema5 from './5.schema.json';
+
+export const FROZEN: Readonly<Record<number, unknown>> = {
+  1: schema1,
+  2: schema2,
+  3: schema3,
+  4: schema4,
+  5: schema5,
+};
