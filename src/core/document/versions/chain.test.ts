@@ -59,7 +59,9 @@ describe('a season file of an older version', () => {
       }
       return null;
     };
-    expect(read((f) => Object.assign(f, { facts: {} }))).toMatchObject({ field: 'facts' });
+    expect(read((f) => Object.assign(f, { of_tomorrow: {} }))).toMatchObject({
+      field: 'of_tomorrow',
+    });
     expect(read((f) => Object.assign(f.field as Raw, { area_ha: -4 }))).toMatchObject({
       code: 'out_of_range',
       field: 'field.area_ha',
