@@ -20,11 +20,15 @@ const nextConfig: NextConfig = {
   poweredByHeader: false,
   agentRules: false,
   env: { FURROW_PROGRAM: programOf(path.join(process.cwd(), 'src/core')) },
-  serverExternalPackages: ['@electric-sql/pglite', 'pdfmake', 'exceljs'],
+  serverExternalPackages: ['@electric-sql/pglite', 'pdfmake', 'fs-native-extensions'],
   // A whole farm comes in as one file.
   experimental: { serverActions: { bodySizeLimit: '21mb' } },
   outputFileTracingIncludes: {
-    '/*': ['./drizzle/**/*', './node_modules/@fontsource/**/files/*-latin-{400,700}-normal.woff'],
+    '/*': [
+      './drizzle/**/*',
+      './node_modules/@fontsource/**/files/*-latin-{400,700}-normal.woff',
+      './node_modules/fs-native-extensions/prebuilds/**/*',
+    ],
   },
   // `npm test` runs the faster compiler over the same files first (script "types").
   typescript: { ignoreBuildErrors: true },

@@ -1,6 +1,6 @@
 import fs from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import ExcelJS from 'exceljs';
+import { readSheet } from 'read-excel-file/node';
 import { actAs, cells, choose, expectAccessible, fill, open, saved } from './desk';
 
 // The whole budget of three kinds of field, from the first figure to the sheet: a cereal after a
@@ -168,11 +168,9 @@ test('an organic orchard: compost in rings, its records, and the workbook of the
   await page.getByRole('link', { name: '6 Plan sheet' }).click();
   const download = page.waitForEvent('download');
   await page.getByRole('link', { name: 'XLSX' }).click();
-  const book = new ExcelJS.Workbook();
-  await book.xlsx.readFile(await (await download).path());
-  const lines = book.getWorksheet('Plan');
-  expect(lines?.getCell('A2').value).toMatch(/^Requirement, 2.2 t\/ha/);
-  expect(lines?.getCell('D2').value).toBe(number(line(sheet, 'Requirement')[0] ?? ''));
+  const [, requirement] = await readSheet(await (await download).path(), 'Plan');
+  expect(requirement?.[0]).toMatch(/^Requirement, 2.2 t\/ha/);
+  expect(requirement?.[3]).toBe(number(line(sheet, 'Requirement')[0] ?? ''));
 });
 
 test('P and K over the years, in a worker that shows how far it is', async ({ page }) => {
@@ -205,9 +203,8 @@ test('the whole farm: sums, prices tried out, stores against plans, the workbook
   await expectAccessible(page);
   const download = page.waitForEvent('download');
   await page.getByRole('link', { name: 'XLSX' }).click();
-  const book = new ExcelJS.Workbook();
-  await book.xlsx.readFile(await (await download).path());
-  expect(book.getWorksheet('Fields')?.rowCount).toBe((await fields.getByRole('row').count()) + 1);
+  const rows = await readSheet(await (await download).path(), 'Fields');
+  expect(rows.length).toBe((await fields.getByRole('row').count()) + 1);
 });
 
 test('a store’s analysis, a calibration kept with its machine, limits that reach the plans', async ({

@@ -19,28 +19,18 @@ install();
 build();
 
 if (has('--reset')) {
-  const lock = path.join(data, 'pg.lock');
-  let owner = null;
-  try {
-    owner = JSON.parse(fs.readFileSync(lock, 'utf8'));
-  } catch {
-    // No lock, or one that can't be read: nobody is known to hold the data.
-  }
-  const running =
-    owner &&
-    (() => {
-      try {
-        process.kill(owner.pid, 0);
-        return true;
-      } catch {
-        return false;
-      }
-    })();
-  if (running) {
-    console.error(
-      `The data directory ${data} is open in process ${owner.pid}: stop it before --reset.`,
-    );
-    process.exit(1);
+  // The same byte that the program locks (src/data/lock.ts); packages are there only after install().
+  const { tryLock } = await import('fs-native-extensions');
+  const file = path.join(data, 'pg.lock');
+  if (fs.existsSync(file)) {
+    const descriptor = fs.openSync(file, 'r+');
+    if (!tryLock(descriptor, 2 ** 30, 1)) {
+      console.error(
+        `The data directory ${data} is open in ${fs.readFileSync(file, 'utf8')}: stop it before --reset.`,
+      );
+      process.exit(1);
+    }
+    fs.closeSync(descriptor);
   }
   fs.rmSync(data, { recursive: true, force: true });
 }

@@ -1,64 +1,77 @@
-import { PRINTED } from '@/core/book/book';
-import ExcelJS from 'exceljs';
+import { HyperFormula } from 'hyperformula';
+import readExcelFile from 'read-excel-file/node';
 import { describe, expect, it } from 'vitest';
 import { assess } from '@/core/assessment/assess';
-import { DEMO_FARMS } from '@/demo/scenario';
-import { terraceShortWorked } from '@/demo/terraceShortWorked';
+import { PRINTED } from '@/core/book/book';
 import type { Plan } from '@/core/document/document';
-import { buildSheet } from '@/core/views/sheet';
 import { farmTotals, sumRows } from '@/core/farm/farmTotals';
 import { farmFieldRow } from '@/core/farm/wholeFarm';
-import { farmWorkbook, sheetWorkbook } from './xlsx';
+import { buildSheet } from '@/core/views/sheet';
+import { DEMO_FARMS } from '@/demo/scenario';
+import { terraceShortWorked } from '@/demo/terraceShortWorked';
+import { farmTables, sheetTables, workbookOf, type Table } from './xlsx';
 
-const read = async (file: Uint8Array) => {
-  const book = new ExcelJS.Workbook();
-  await book.xlsx.load(file.buffer as ArrayBuffer);
-  return book;
+const plan = terraceShortWorked();
+const sheetOf = (p: Plan) => buildSheet(PRINTED, p, assess(PRINTED, p));
+const read = async (tables: readonly Table[]) =>
+  readExcelFile(Buffer.from(await workbookOf(tables)));
+/** A table as a spreadsheet works it out. */
+const workedOut = ({ head, rows }: Table) => {
+  const engine = HyperFormula.buildFromArray(
+    [head, ...rows.map((r) => r.cells)].map((row) =>
+      row.map((v) => (v !== null && typeof v === 'object' ? v.formula : v)),
+    ),
+    { licenseKey: 'gpl-v3' },
+  );
+  const values = engine.getSheetValues(0);
+  engine.destroy();
+  return values;
 };
+const tableOf = (tables: readonly Table[], name: string): Table =>
+  tables.find((t) => t.name === name) ??
+  (() => {
+    throw new Error(`no table ${name}`);
+  })();
 
 describe('workbooks', () => {
-  const plan = terraceShortWorked();
   it('hold the lines of the sheet, and the spreadsheet’s own sum is the sheet’s', async () => {
-    const sheet = buildSheet(PRINTED, plan, assess(PRINTED, plan));
-    const page = (await read(await sheetWorkbook(sheet))).getWorksheet('Plan');
-    const row = sheet.rows.length + 2;
-    expect(page?.getCell(`D${row}`).formula).toBe(`SUM(D2:D${row - 1})`);
-    expect(page?.getCell(`D${row}`).result).toBe(
-      sheet.totals.find((t) => t.kind === 'to_bring')?.n,
-    );
-    expect(page?.getCell('D2').value).toBe(260);
+    const sheet = sheetOf(plan);
+    const lines = tableOf(sheetTables(sheet), 'Plan');
+    const sum = workedOut(lines)[sheet.rows.length + 1];
+    const toBring = sheet.totals.find((t) => t.kind === 'to_bring');
+    expect(sum?.[0]).toBe('Sum of the lines');
+    expect(sum?.[3]).toBe(toBring?.n);
+    const [page, ...others] = await read(sheetTables(sheet));
+    expect(page?.sheet).toBe('Plan');
+    expect(page?.data[1]?.[3]).toBe(260);
+    expect(page?.data[sheet.rows.length + 2]?.slice(3)).toEqual([
+      toBring?.n,
+      toBring?.p,
+      toBring?.k,
+      toBring?.s,
+    ]);
+    expect(others.map((o) => o.sheet)).toEqual(['Passes', 'Manure', 'To settle', 'Why']);
   });
-  it('never run what somebody typed', async () => {
-    const evil: Plan = {
-      ...plan,
-      struck: [{ line: 'legume_table_year1', reason: '=HYPERLINK("http://x")' }],
-      farm: { ...plan.farm, name: '=1+1' },
-    };
-    const book = await read(await sheetWorkbook(buildSheet(PRINTED, evil, assess(PRINTED, evil))));
-    const typed: string[] = [];
-    book.eachSheet((s) =>
-      s.eachRow((r) =>
-        r.eachCell((c) => {
-          if (c.formula && !c.formula.startsWith('SUM(')) typed.push(c.formula);
-          if (typeof c.value === 'string' && /^[=+@]/.test(c.value)) typed.push(c.value);
-        }),
-      ),
-    );
-    expect(typed).toEqual([]);
-    expect(
-      book
-        .getWorksheet('Plan')
-        ?.getColumn(2)
-        .values.some((v) => v === "'=1+1"),
-    ).toBe(true);
-  });
-  it.each(['=', '+', '-', '@'])('keep a text that begins with %j as text', async (sign) => {
-    const evil: Plan = { ...plan, farm: { ...plan.farm, name: `${sign}1+1` } };
-    const book = await read(await sheetWorkbook(buildSheet(PRINTED, evil, assess(PRINTED, evil))));
-    const found: unknown[] = [];
-    book.eachSheet((s) => s.eachRow((r) => r.eachCell((c) => found.push(c.value))));
-    expect(found).toContain(`'${sign}1+1`);
-  });
+  it.each(['=HYPERLINK("http://x")', '+1+1', '-1+1', '@SUM(A1)', '\t=1'])(
+    'keep %j as text: what somebody typed never runs',
+    async (text) => {
+      const evil: Plan = {
+        ...plan,
+        struck: [{ line: 'legume_table_year1', reason: text }],
+        farm: { ...plan.farm, name: text },
+      };
+      const tables = sheetTables(sheetOf(evil));
+      const formulas = tables.flatMap((t) =>
+        t.rows.flatMap((r) =>
+          r.cells.flatMap((v) => (typeof v === 'object' && v ? [v.formula] : [])),
+        ),
+      );
+      expect(formulas.every((f) => /^=SUM\([A-Z]\d+:[A-Z]\d+\)$/.test(f))).toBe(true);
+      const cells = (await read(tables)).flatMap((s) => s.data.flat());
+      expect(cells).toContain(`'${text}`);
+      expect(cells.filter((v) => typeof v === 'string' && /^[=+@\t]/.test(v))).toEqual([]);
+    },
+  );
   it('hold the whole farm', async () => {
     const farm = DEMO_FARMS[0];
     const rows = farm.fields.map((f) =>
@@ -69,11 +82,9 @@ describe('workbooks', () => {
       farm.stores.map(({ key, ...s }) => ({ id: key, materialName: s.materialKey, ...s })),
       farm.farm,
     );
-    const book = await read(await farmWorkbook('Tansy Hollow', rows, t));
-    expect(book.getWorksheet('Fields')?.getCell(`B${rows.length + 2}`).result).toBeCloseTo(
-      t.areaHa,
-      6,
-    );
-    expect(book.getWorksheet('Manure')?.getCell('C2').value).toBe(420);
+    const tables = farmTables('Tansy Hollow', rows, t);
+    expect(workedOut(tableOf(tables, 'Fields'))[rows.length + 1]?.[1]).toBeCloseTo(t.areaHa, 6);
+    const manure = (await read(tables)).find((s) => s.sheet === 'Manure');
+    expect(manure?.data[1]?.[2]).toBe(420);
   });
 });

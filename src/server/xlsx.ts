@@ -1,202 +1,196 @@
-import ExcelJS from 'exceljs';
+import writeExcelFile, { type Row as WrittenRow } from 'write-excel-file/node';
 import { NUTRIENT_KEYS } from '@/core/lines/line';
 import type { SheetDocument } from '@/core/views/sheet';
 import type { FarmTotals } from '@/core/farm/farmTotals';
 import type { FarmFieldRow } from '@/core/farm/wholeFarm';
 
 const SIGN = { requirement: 1, debit: 1, credit: -1, applied: -1 } as const;
-type Cell = string | number | null;
-/** Text that a spreadsheet could take for a formula is kept as text: a farm's own words must never run. */
-const safe = (v: Cell): Cell => (typeof v === 'string' && /^[=+\-@\t\r]/.test(v) ? `'${v}` : v);
-
-function addTable(
-  book: ExcelJS.Workbook,
-  name: string,
-  widths: readonly number[],
-  head: readonly string[],
-  rows: readonly (readonly Cell[])[],
-): ExcelJS.Worksheet {
-  const sheet = book.addWorksheet(name, { views: [{ state: 'frozen', ySplit: 1 }] });
-  sheet.columns = widths.map((width) => ({ width }));
-  sheet.addRow([...head]).font = { bold: true };
-  for (const r of rows) sheet.addRow(r.map(safe));
-  return sheet;
+/** A sum that the spreadsheet works out itself. */
+interface Formula {
+  formula: string;
 }
-const bytes = async (book: ExcelJS.Workbook): Promise<Uint8Array> =>
-  new Uint8Array(await book.xlsx.writeBuffer());
+type Cell = string | number | null | Formula;
+/** One sheet of a workbook: its name, the widths of its columns in letters, its heading and its rows. */
+export interface Table {
+  name: string;
+  widths: readonly number[];
+  head: readonly string[];
+  rows: readonly { cells: readonly Cell[]; bold?: boolean }[];
+}
+
+/** Text that a spreadsheet could take for a formula is kept as text: a farm's own words must never run. */
+const safe = (v: string): string => (/^[=+\-@\t\r]/.test(v) ? `'${v}` : v);
+const written = (cells: readonly Cell[], bold: boolean): WrittenRow =>
+  cells.map((v) => {
+    const style = bold ? ({ fontWeight: 'bold' } as const) : {};
+    if (v === null) return null;
+    if (typeof v === 'string') return { value: safe(v), type: String, ...style };
+    if (typeof v === 'number') return { value: v, type: Number, ...style };
+    return { value: v.formula, type: 'Formula' as const, ...style };
+  });
+
+/** The tables as an XLSX file, each with its heading kept in sight. */
+export async function workbookOf(tables: readonly Table[]): Promise<Uint8Array> {
+  const file = writeExcelFile(
+    tables.map(({ name, widths, head, rows }) => ({
+      sheet: name,
+      columns: widths.map((width) => ({ width })),
+      stickyRowsCount: 1,
+      data: [written(head, true), ...rows.map((r) => written(r.cells, r.bold ?? false))],
+    })),
+  );
+  return new Uint8Array(await file.toBuffer());
+}
+const plain = (rows: readonly (readonly Cell[])[]): Table['rows'] =>
+  rows.map((cells) => ({ cells }));
+/** `=SUM(...)` over the rows of a table below its heading. */
+const sumOver = (column: string, rows: number): Formula => ({
+  formula: `=SUM(${column}2:${column}${rows + 1})`,
+});
 
 /**
- * The plan sheet as a workbook: lines with their signs and a sum that the spreadsheet works out
- * itself, passes, what is to settle, and the
- * reason and source of each figure.
+ * The plan sheet as tables: lines with their signs and a sum that the spreadsheet works out itself,
+ * passes, what is to settle, and the reason and source of each figure.
  */
-export async function sheetWorkbook(s: SheetDocument): Promise<Uint8Array> {
-  const book = new ExcelJS.Workbook();
-  const about = addTable(
-    book,
-    'Plan',
-    [26, 40, 14, 12, 12, 12, 12],
-    ['Line', 'Detail', 'Kind', 'N, kg/ha', 'P, kg/ha', 'K, kg/ha', 'S, kg/ha'],
-    s.rows.map((r) => [
-      r.label,
-      r.struck ? `struck out: ${r.struck}` : r.detail,
-      r.kind,
-      ...NUTRIENT_KEYS.map((x) =>
-        r[x] === null || r.struck !== null ? null : Math.abs(r[x]) * SIGN[r.kind],
-      ),
-    ]),
-  );
-  const last = s.rows.length + 1;
-  const sum = about.addRow([
-    'Sum of the lines',
-    '',
-    '',
-    ...NUTRIENT_KEYS.map((x, i) => {
-      const column = 'DEFG'[i] as string;
-      return {
-        formula: `SUM(${column}2:${column}${last})`,
-        result: s.rows.reduce(
-          (t, r) => t + (r[x] === null || r.struck !== null ? 0 : Math.abs(r[x]) * SIGN[r.kind]),
-          0,
-        ),
-      };
-    }),
+export function sheetTables(s: SheetDocument): Table[] {
+  const lines = s.rows.map((r) => [
+    r.label,
+    r.struck ? `struck out: ${r.struck}` : r.detail,
+    r.kind,
+    ...NUTRIENT_KEYS.map((x) =>
+      r[x] === null || r.struck !== null ? null : Math.abs(r[x]) * SIGN[r.kind],
+    ),
   ]);
-  sum.font = { bold: true };
-  for (const t of s.totals)
-    about.addRow([t.label, '', t.kind, ...NUTRIENT_KEYS.map((x) => t[x])]).font = { bold: true };
-  about.addRow([]);
-  for (const [label, value] of [
+  const sums = NUTRIENT_KEYS.map((_, i) => sumOver('DEFG'[i] as string, lines.length));
+  const about: [string, string | number | null][] = [
     ['Farm', s.farm],
     ['Field', s.field],
     ['Area, ha', s.areaHa],
     ['Season', s.season],
     ['Crop', s.crop],
     ['As of', s.asOf],
-  ] as const)
-    about.addRow([label, safe(value)]);
-  addTable(
-    book,
-    'Passes',
-    [12, 18, 30, 26, 12, 12, 8, 8, 8, 8, 12],
-    [
-      'On',
-      'Stage',
-      'Product',
-      'Placement',
-      'kg/ha',
-      'kg in all',
-      'N',
-      'P',
-      'K',
-      'S',
-      'Cost per ha',
-    ],
-    s.passes.map((p) => [
-      p.date,
-      p.stage,
-      p.product,
-      p.placement,
-      p.rateKgHa,
-      p.totalKg,
-      p.n,
-      p.p,
-      p.k,
-      p.s,
-      p.cost,
-    ]),
-  );
-  addTable(
-    book,
-    'Manure',
-    [12, 34, 16, 10, 12, 50],
-    ['On', 'Material', 'Rate', 'State', 'N, kg/ha', 'Detail'],
-    s.organics.map((o) => [o.date, o.material, o.rate, o.status, o.n, o.detail]),
-  );
-  addTable(
-    book,
-    'To settle',
-    [10, 80, 70],
-    ['Level', 'What', 'What to do'],
-    s.cautions.map((c) => [c.level, c.message, c.action]),
-  );
-  addTable(
-    book,
-    'Why',
-    [34, 12, 100],
-    ['Figure', 'Confidence', 'Steps'],
-    s.reasons.map((r) => [r.label, r.confidence, r.text.join('\n')]),
-  );
-  return bytes(book);
+  ];
+  return [
+    {
+      name: 'Plan',
+      widths: [26, 40, 14, 12, 12, 12, 12],
+      head: ['Line', 'Detail', 'Kind', 'N, kg/ha', 'P, kg/ha', 'K, kg/ha', 'S, kg/ha'],
+      rows: [
+        ...plain(lines),
+        { cells: ['Sum of the lines', '', '', ...sums], bold: true },
+        ...s.totals.map((t) => ({
+          cells: [t.label, '', t.kind, ...NUTRIENT_KEYS.map((x) => t[x])],
+          bold: true,
+        })),
+        ...plain([[], ...about]),
+      ],
+    },
+    {
+      name: 'Passes',
+      widths: [12, 18, 30, 26, 12, 12, 8, 8, 8, 8, 12],
+      head: [
+        'On',
+        'Stage',
+        'Product',
+        'Placement',
+        'kg/ha',
+        'kg in all',
+        'N',
+        'P',
+        'K',
+        'S',
+        'Cost per ha',
+      ],
+      rows: plain(
+        s.passes.map((p) => [
+          p.date,
+          p.stage,
+          p.product,
+          p.placement,
+          p.rateKgHa,
+          p.totalKg,
+          p.n,
+          p.p,
+          p.k,
+          p.s,
+          p.cost,
+        ]),
+      ),
+    },
+    {
+      name: 'Manure',
+      widths: [12, 34, 16, 10, 12, 50],
+      head: ['On', 'Material', 'Rate', 'State', 'N, kg/ha', 'Detail'],
+      rows: plain(s.organics.map((o) => [o.date, o.material, o.rate, o.status, o.n, o.detail])),
+    },
+    {
+      name: 'To settle',
+      widths: [10, 80, 70],
+      head: ['Level', 'What', 'What to do'],
+      rows: plain(s.cautions.map((c) => [c.level, c.message, c.action])),
+    },
+    {
+      name: 'Why',
+      widths: [34, 12, 100],
+      head: ['Figure', 'Confidence', 'Steps'],
+      rows: plain(s.reasons.map((r) => [r.label, r.confidence, r.text.join('\n')])),
+    },
+  ];
 }
 
-/** The table of the whole farm as a workbook: fields, products, and manure in store against manure planned. */
-export async function farmWorkbook(
-  farm: string,
-  rows: readonly FarmFieldRow[],
-  t: FarmTotals,
-): Promise<Uint8Array> {
-  const book = new ExcelJS.Workbook();
-  const fields = addTable(
-    book,
-    'Fields',
-    [24, 10, 22, 12, 12, 12, 12, 14, 14, 40],
-    [
-      'Field',
-      'ha',
-      'Crop',
-      'N left, kg/ha',
-      'P left, kg/ha',
-      'K left, kg/ha',
-      'S left, kg/ha',
-      'Fertiliser',
-      'Haulage',
-      'Missing',
-    ],
-    rows.map((r) => [
-      r.name,
-      r.areaHa,
-      r.cropName,
-      ...NUTRIENT_KEYS.map((x) => (r.left ? Math.round(r.left[x]) : null)),
-      Math.round(r.fertiliserCost),
-      Math.round(r.haulCost),
-      r.missing,
-    ]),
-  );
-  const last = rows.length + 1;
-  fields.addRow([
-    farm,
-    { formula: `SUM(B2:B${last})`, result: t.areaHa },
-    '',
-    '',
-    '',
-    '',
-    '',
+/** The table of the whole farm: fields, products, and manure in store against manure planned. */
+export function farmTables(farm: string, rows: readonly FarmFieldRow[], t: FarmTotals): Table[] {
+  const sum = (column: string) => sumOver(column, rows.length);
+  return [
     {
-      formula: `SUM(H2:H${last})`,
-      result: rows.reduce((s, r) => s + Math.round(r.fertiliserCost), 0),
+      name: 'Fields',
+      widths: [24, 10, 22, 12, 12, 12, 12, 14, 14, 40],
+      head: [
+        'Field',
+        'ha',
+        'Crop',
+        'N left, kg/ha',
+        'P left, kg/ha',
+        'K left, kg/ha',
+        'S left, kg/ha',
+        'Fertiliser',
+        'Haulage',
+        'Missing',
+      ],
+      rows: [
+        ...plain(
+          rows.map((r) => [
+            r.name,
+            r.areaHa,
+            r.cropName,
+            ...NUTRIENT_KEYS.map((x) => (r.left ? Math.round(r.left[x]) : null)),
+            Math.round(r.fertiliserCost),
+            Math.round(r.haulCost),
+            r.missing,
+          ]),
+        ),
+        { cells: [farm, sum('B'), '', '', '', '', '', sum('H'), sum('I')], bold: true },
+      ],
     },
-    { formula: `SUM(I2:I${last})`, result: rows.reduce((s, r) => s + Math.round(r.haulCost), 0) },
-  ]).font = { bold: true };
-  addTable(
-    book,
-    'Products',
-    [36, 14, 14],
-    ['Product', 'kg', 'Cost'],
-    t.products.map((p) => [p.name, Math.round(p.kg), Math.round(p.cost)]),
-  );
-  addTable(
-    book,
-    'Manure',
-    [30, 34, 14, 14, 14],
-    ['Store', 'Material', 'In store, t', 'Planned, t', 'Left, t'],
-    t.supply.map((s) => [
-      s.name,
-      s.material,
-      s.inStoreT,
-      Math.round(s.plannedT),
-      s.leftT === null ? null : Math.round(s.leftT),
-    ]),
-  );
-  return bytes(book);
+    {
+      name: 'Products',
+      widths: [36, 14, 14],
+      head: ['Product', 'kg', 'Cost'],
+      rows: plain(t.products.map((p) => [p.name, Math.round(p.kg), Math.round(p.cost)])),
+    },
+    {
+      name: 'Manure',
+      widths: [30, 34, 14, 14, 14],
+      head: ['Store', 'Material', 'In store, t', 'Planned, t', 'Left, t'],
+      rows: plain(
+        t.supply.map((s) => [
+          s.name,
+          s.material,
+          s.inStoreT,
+          Math.round(s.plannedT),
+          s.leftT === null ? null : Math.round(s.leftT),
+        ]),
+      ),
+    },
+  ];
 }

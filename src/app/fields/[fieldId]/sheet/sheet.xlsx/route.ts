@@ -2,7 +2,7 @@ import { sheetOfPlan } from '@/core/views/figures';
 import { download, notFoundAnswer, XLSX } from '@/server/download';
 import { deskOf } from '@/server/plans';
 import { session } from '@/server/session';
-import { sheetWorkbook } from '@/server/xlsx';
+import { sheetTables, workbookOf } from '@/server/xlsx';
 
 export async function GET(request: Request, { params }: { params: Promise<{ fieldId: string }> }) {
   const { db, actor } = await session();
@@ -11,7 +11,7 @@ export async function GET(request: Request, { params }: { params: Promise<{ fiel
   if (!desk) return notFoundAnswer();
   const { plan } = desk.stored;
   return download(
-    await sheetWorkbook(sheetOfPlan(plan)),
+    await workbookOf(sheetTables(sheetOfPlan(plan))),
     XLSX,
     `${fieldId}-${plan.season.label}-sheet`,
     'xlsx',
