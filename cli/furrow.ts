@@ -1,3 +1,4 @@
+import { toldThroughout } from '../src/core/why/said';
 import fs from 'node:fs';
 import readline from 'node:readline';
 import { z } from 'zod';
@@ -77,7 +78,7 @@ async function batch(): Promise<void> {
 async function main([command, ...rest]: string[]): Promise<void> {
   switch (command) {
     case 'assess':
-      return say(snakeKeys(assessed(rest[0])));
+      return say(snakeKeys(toldThroughout(assessed(rest[0]))));
     case 'why': {
       const found = findStep(assessed(rest[0]).figures, rest[1] ?? '');
       if (!found)

@@ -1,6 +1,7 @@
 import type { Route } from 'next';
 import Link from 'next/link';
-import type { StationState } from '@/core/assessment/assess';
+import type { StationState } from '@/core/assessment/stations';
+import { useUnits } from './frame/units';
 
 export interface StationEntry {
   key: string;
@@ -22,13 +23,15 @@ export function StationLine({
   current: string;
   seasonQuery: string;
 }) {
+  const { words } = useUnits();
   return (
     <nav aria-label="Stations" className="no-print mb-3 overflow-x-auto">
       <ol className="flex min-w-[42rem]">
         {stations.map((s, i) => {
           const here = s.key === current;
           const hot = asksDecision(s.state);
-          const word = s.state.state === 'stopped' ? 'stopped' : s.state.note || s.state.state;
+          const note = words(s.state.note);
+          const word = s.state.state === 'stopped' ? 'stopped' : note || s.state.state;
           return (
             <li key={s.key} className="relative min-w-0 flex-1">
               <svg className="block h-[24px] w-full" aria-hidden>
@@ -55,7 +58,7 @@ export function StationLine({
               <Link
                 href={`/fields/${fieldId}/${s.key}${seasonQuery}` as Route}
                 aria-current={here ? 'step' : undefined}
-                title={s.state.note || undefined}
+                title={note || undefined}
                 className={`block pr-3 pl-3.5 no-underline ${here ? 'font-bold' : ''}`}
               >
                 <span className="block">

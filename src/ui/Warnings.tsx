@@ -1,5 +1,6 @@
 import { CircleAlert, Info, OctagonX } from 'lucide-react';
 import type { Warning } from '@/core/rules/rule';
+import { useUnits } from './frame/units';
 
 const MARK = {
   stop: <OctagonX size={16} aria-hidden className="mt-0.5 flex-none" />,
@@ -10,6 +11,7 @@ const WORD = { stop: 'Stop', caution: 'Caution', info: 'Note' } as const;
 
 /** What is wrong, why it matters in the field, and what to do next; stops first. */
 export function Warnings({ list, empty }: { list: readonly Warning[]; empty?: string }) {
+  const { words } = useUnits();
   if (list.length === 0) return empty ? <p className="note">{empty}</p> : null;
   return (
     <ul className="max-w-[46rem]">
@@ -22,7 +24,7 @@ export function Warnings({ list, empty }: { list: readonly Warning[]; empty?: st
           <div>
             <strong>{WORD[w.level]}.</strong>{' '}
             <span className="text-ink">
-              {w.message} <em className="not-italic text-faint">{w.action}</em>
+              {words(w.message)} <em className="not-italic text-faint">{words(w.action)}</em>
             </span>{' '}
             <span className="note whitespace-nowrap">
               {w.module} {w.id}

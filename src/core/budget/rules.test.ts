@@ -1,3 +1,4 @@
+import { inWords } from '../why/said';
 import { PRINTED } from '../book/book';
 import { describe, expect, it } from 'vitest';
 import { cropOf } from '../book/crops';
@@ -254,17 +255,23 @@ describe('budget rules', () => {
     });
     expect(all.length).toBeGreaterThan(9);
     for (const w of all) {
-      expect(`${w.message} ${w.action}`).not.toMatch(/[{}]|undefined|NaN|null/);
-      expect(w.action.length).toBeGreaterThan(5);
+      expect(`${inWords(w.message)} ${inWords(w.action)}`).not.toMatch(/[{}]|undefined|NaN|null/);
+      expect(inWords(w.action).length).toBeGreaterThan(5);
     }
     expect(all[0]?.level).toBe('stop');
   });
   it('name the plants where plants were counted, else the per cent of cover', () => {
     expect(
-      fired({ legume: { ...legume, derived: 'poor', used: 'poor', plants: 12 } })[0]?.message,
+      inWords(
+        fired({ legume: { ...legume, derived: 'poor', used: 'poor', plants: 12 } })[0]?.message ??
+          '',
+      ),
     ).toBe('Thin stand: 12 plants per m2 supports class poor, not good.');
     expect(
-      fired({ legume: { ...legume, derived: 'poor', used: 'poor', coverPct: 25 } })[0]?.message,
+      inWords(
+        fired({ legume: { ...legume, derived: 'poor', used: 'poor', coverPct: 25 } })[0]?.message ??
+          '',
+      ),
     ).toBe('Thin stand: 25 % legume supports class poor, not good.');
   });
 });

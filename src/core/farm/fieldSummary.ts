@@ -1,6 +1,8 @@
-import { assessSeason, type StationState } from '../assessment/assess';
+import { assessSeason } from '../assessment/assess';
+import type { StationState } from '../assessment/stations';
 import type { Book } from '../book/book';
 import type { Station } from '../lines/problem';
+import type { Words } from '../why/said';
 import { furrowSection } from '../views/furrow';
 import { glanceOf, type SeasonGlance } from '../views/glance';
 import { fieldRow, type FarmField, type FarmFieldRow } from './wholeFarm';
@@ -14,7 +16,7 @@ export interface FieldSummary extends FarmFieldRow {
   /** N to bring before any pass, kg/ha; null without a crop. */
   toBring: number | null;
   /** The first thing to decide: a stop before a caution. */
-  decide: string | null;
+  decide: Words | null;
   glance: SeasonGlance | null;
 }
 

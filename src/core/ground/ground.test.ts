@@ -1,3 +1,4 @@
+import { toldThroughout } from '../why/said';
 import { describe, expect, it } from 'vitest';
 import { Refusal } from '../quantity/refusal';
 import { classify } from './classify';
@@ -102,7 +103,7 @@ describe('a reading on another scale', () => {
       ['mehlich_3_icp', 27],
       ['olsen', 13],
     ]);
-    expect(icp?.warning).toMatchObject({
+    expect(toldThroughout(icp?.warning)).toMatchObject({
       id: 'R32',
       message: 'Converted from Bray-1: 27, could be 24-34.',
     });

@@ -1,3 +1,4 @@
+import { inWords, toldThroughout } from '../why/said';
 import { describe, expect, it } from 'vitest';
 import { judge } from '../rules/rule';
 import { classify } from './classify';
@@ -57,12 +58,12 @@ describe('rules of a soil sample', () => {
     expect(ids(silent)).not.toContain(id);
   });
   it('name the gap to the target of the crop', () =>
-    expect(judge(sampleRules, { ...quiet, ...at(5.1) })[0]).toMatchObject({
+    expect(toldThroughout(judge(sampleRules, { ...quiet, ...at(5.1) })[0])).toMatchObject({
       level: 'stop',
       message: expect.stringMatching(/^pH 5\.1 is \d\.\d below the target of Sugar beet\.$/),
     }));
   it('say what few cores do to the error of P', () =>
-    expect(judge(sampleRules, { ...quiet, nCores: 4 })[0]?.message).toBe(
+    expect(inWords(judge(sampleRules, { ...quiet, nCores: 4 })[0]?.message ?? '')).toBe(
       '4 cores: error on P about +/- 39 %.',
     ));
 });

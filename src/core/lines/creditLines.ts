@@ -1,3 +1,4 @@
+import { exactly, joined, said } from '../why/said';
 import type { Book } from '../book/book';
 import { LINE_ERROR } from '../budget/ledger';
 import { creditGreenManure, type GreenManureCredit } from '../budget/greenManure';
@@ -35,7 +36,7 @@ function nitrateLine(nitrate: SoilNitrate, date: string | null): LedgerLine {
   return {
     ...blank,
     id: 'soil_nitrate',
-    label: `Soil nitrate, 0-${nitrate.sampledToCm} cm`,
+    label: said`Soil nitrate, 0-${nitrate.sampledToCm} cm`,
     detail:
       nitrate.why.id === 'credit.soil_nitrate.winter'
         ? 'sampled in autumn: what the winter leaves'
@@ -138,8 +139,8 @@ function organicMatterLine(plan: Plan, calendar: SeasonCalendar, omPct: number):
   return {
     ...blank,
     id: 'om_mineralisation',
-    label: `Soil organic matter, ${omPct} %`,
-    detail: `${days} days at ${tempC.toFixed(1)} °C`,
+    label: said`Soil organic matter, ${omPct} %`,
+    detail: said`${days} days at ${exactly(tempC, 1)} °C`,
     kind: 'credit',
     evidence: 'estimated',
     n: om.creditKgHa,
@@ -210,8 +211,17 @@ function greenManureLine(
   return {
     ...blank,
     id: debit ? 'green_manure_tie_up' : 'green_manure_measured',
-    label: debit ? 'Green manure ties up N' : `Green manure, ${gm.dmTHa} t DM/ha`,
-    detail: `C:N ${g.cnRatio.toFixed(0)}${gm.removedFracTops > 0 ? `, ${(100 * gm.removedFracTops).toFixed(0)} % carried off` : ''}${s > 0 ? `; the nitrate sample holds ${Math.round(100 * s)} %` : ''}`,
+    label: debit ? 'Green manure ties up N' : said`Green manure, ${gm.dmTHa} t DM/ha`,
+    detail: joined(
+      [
+        said`C:N ${exactly(g.cnRatio, 0)}`,
+        ...(gm.removedFracTops > 0
+          ? [said`${exactly(100 * gm.removedFracTops, 0)} % carried off`]
+          : []),
+        ...(s > 0 ? [said`the nitrate sample holds ${Math.round(100 * s)} %`] : []),
+      ],
+      ', ',
+    ),
     kind: debit ? 'debit' : 'credit',
     evidence: gm.species.every((x) => x.nPct !== null) ? 'laboratory' : 'measured',
     date: gm.killDate,
@@ -243,7 +253,7 @@ function residueLine(plan: Plan, r: NonNullable<Plan['residue']>): LedgerLine {
     ...blank,
     id: debit ? 'residue_tie_up' : 'vegetable_residue_release',
     label: debit ? 'Residues tie up N' : 'Residues give N',
-    detail: `${r.leftTDmHa} t DM/ha, C:N ${t.cnRatio.toFixed(0)}`,
+    detail: said`${r.leftTDmHa} t DM/ha, C:N ${exactly(t.cnRatio, 0)}`,
     kind: debit ? 'debit' : 'credit',
     evidence: 'estimated',
     n: debit ? t.debitKgHa : t.creditKgHa,
@@ -400,8 +410,8 @@ export function soilCreditLines(
         {
           ...blank,
           id: 'irrigation_nitrate',
-          label: `Irrigation water, ${irrigation.mm} mm`,
-          detail: `${irrigation.no3nMgL} mg/L nitrate-N`,
+          label: said`Irrigation water, ${irrigation.mm} mm`,
+          detail: said`${irrigation.no3nMgL} mg/L nitrate-N`,
           kind: 'credit',
           evidence: 'measured',
           n: w.creditKgHa,

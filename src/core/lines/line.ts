@@ -1,4 +1,5 @@
 import { toHundredths } from '../quantity/rounding';
+import type { Words } from '../why/said';
 import type { Step } from '../why/step';
 
 export const NUTRIENT_KEYS = ['n', 'p', 'k', 's'] as const;
@@ -8,8 +9,8 @@ export type Evidence = 'measured' | 'estimated' | 'book' | 'laboratory' | 'enter
 /** One ruled line of the sheet. Amounts are kg/ha, 0 or more; the kind says whether they are needed or found. */
 export interface LedgerLine {
   id: string;
-  label: string;
-  detail: string;
+  label: Words;
+  detail: Words;
   kind: 'requirement' | 'debit' | 'credit' | 'applied';
   evidence: Evidence;
   date: string | null;

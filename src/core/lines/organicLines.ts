@@ -1,3 +1,4 @@
+import { joined, said, type Said } from '../why/said';
 import type { Book } from '../book/book';
 import { LINE_ERROR } from '../budget/ledger';
 import {
@@ -280,6 +281,14 @@ function winterTakes(plan: Plan, autumn: boolean): { k: number; s: number } {
   };
 }
 
+/** "Sheep manure on straw, 25 t/ha", and on how much of the field. */
+function dressingLabel(name: string, { rate, rateUnit }: OrganicApplication, share: number): Said {
+  const rated = rateUnit === 'm3_ha' ? said`${name}, ${rate} m3/ha` : said`${name}, ${rate} t/ha`;
+  return share === 1
+    ? rated
+    : joined([rated, said`${Math.round(share * 100)} % of the field`], ' on ');
+}
+
 /** What one application of this season brings to the crop, and what it loses on the way. */
 function assessApplication(
   book: Book,
@@ -485,7 +494,7 @@ function thisSeasonLine(a: AssessedApplication): LedgerLine {
   const id = `applied.organic.${app.id}.n`;
   return {
     id: `organic.${app.id}`,
-    label: `${material.name}, ${app.rate} ${app.rateUnit === 'm3_ha' ? 'm3/ha' : 't/ha'}${share === 1 ? '' : ` on ${Math.round(share * 100)} % of the field`}`,
+    label: dressingLabel(material.name, app, share),
     detail: `${app.status === 'done' ? 'spread' : 'planned'}, ${coverWords(app)}${a.tested ? '; the nitrate test holds part of it' : ''}`,
     kind: a.nKgHa < 0 ? 'debit' : 'applied',
     evidence: origin === 'laboratory' ? 'laboratory' : 'book',
@@ -603,12 +612,14 @@ export function organicLines(
         {
           id: 'manure_earlier_years',
           label: 'Manure of earlier years',
-          detail: earlier
-            .map(
-              (a) =>
-                `${a.cropYear - 1} y ago ${a.rate} ${a.rateUnit === 'm3_ha' ? 'm3/ha' : 't/ha'}`,
-            )
-            .join(', '),
+          detail: joined(
+            earlier.map(({ cropYear, rate, rateUnit }) =>
+              rateUnit === 'm3_ha'
+                ? said`${cropYear - 1} y ago ${rate} m3/ha`
+                : said`${cropYear - 1} y ago ${rate} t/ha`,
+            ),
+            ', ',
+          ),
           kind: 'credit',
           evidence: earlier.every((a) => a.lab?.totalNKgT != null) ? 'laboratory' : 'book',
           date: null,

@@ -1,3 +1,4 @@
+import { said } from '../why/said';
 import type { Book } from '../book/book';
 import { requirementIndex } from '../budget/indexSchool';
 import { LINE_ERROR } from '../budget/ledger';
@@ -114,7 +115,7 @@ export function requirementLine(
     p.school === k.school ? `P and K by ${p.school}` : `P by ${p.school}, K by ${k.school}`;
   return {
     id: 'requirement',
-    label: `Requirement, ${yieldTHa} t/ha`,
+    label: said`Requirement, ${yieldTHa} t/ha`,
     detail: `${SCHOOL_NAMES[nSchoolOf(plan, crop)]}; ${chosenSchools(plan).pk === 'replacement' ? 'P and K replace off-take' : pk}`,
     kind: 'requirement',
     evidence: 'book',

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import type { Book } from '../book/book';
 import { camelKeys, snakeKeys, type CamelDeep } from '../quantity/names';
 import { refusalOf } from '../quantity/input';
+import { toldThroughout } from '../why/said';
 import { Refusal, refuse } from '../quantity/refusal';
 
 /**
@@ -46,7 +47,10 @@ export async function runMethod(
 ): Promise<Record<string, unknown>> {
   const parsed = m.input.safeParse(raw);
   if (!parsed.success) throw new Refusal(refusalOf(parsed.error, raw));
-  const result = snakeKeys(await m.run(parsed.data, book)) as Record<string, unknown>;
+  const result = snakeKeys(toldThroughout(await m.run(parsed.data, book))) as Record<
+    string,
+    unknown
+  >;
   const finite = (v: unknown): boolean =>
     typeof v === 'number'
       ? Number.isFinite(v)

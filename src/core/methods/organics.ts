@@ -1,3 +1,4 @@
+import { inWords } from '../why/said';
 import { z } from 'zod';
 import { ammoniaKeptTable, ammoniaLoss, lateIncorporationCost } from '../organics/ammonia';
 import {
@@ -77,7 +78,7 @@ const result = (value: unknown) => ({ result: value });
 /** Rules as the open edge writes them, with what they say beside. */
 const said = (warnings: readonly Warning[]) => ({
   result: warnings.map((w) => `${w.id}:${w.level}`),
-  messages: warnings.map((w) => `${w.message} ${w.action}`),
+  messages: warnings.map((w) => `${inWords(w.message)} ${inWords(w.action)}`),
 });
 
 export const organicsMethods: readonly Method[] = [

@@ -1,3 +1,4 @@
+import { inWords } from '../why/said';
 import { describe, expect, it } from 'vitest';
 import { judge, type Rule } from './rule';
 
@@ -23,10 +24,10 @@ describe('rules', () => {
         test: (x) => (x > 5 ? {} : null),
       },
     ];
-    expect(judge(rules, 12.34).map((w) => [w.id, w.message])).toEqual([
+    expect(judge(rules, 12.34).map((w) => [w.id, inWords(w.message)])).toEqual([
       ['2', 'too much'],
       ['1', '12 kg, so'],
     ]);
-    expect(judge(rules, 3.21)[0]?.message).toBe('3.2 kg, so');
+    expect(inWords(judge(rules, 3.21)[0]?.message ?? '')).toBe('3.2 kg, so');
   });
 });

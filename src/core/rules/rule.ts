@@ -1,9 +1,9 @@
+import type { Fill, Words } from '../why/said';
 /**
  * `stop` wants to be put right before anybody agrees, and is named beside the agreement; `caution`
  * wants a look; `info` is quiet.
  */
 export type Level = 'stop' | 'caution' | 'info';
-export type Fill = Record<string, string | number>;
 
 /**
  * A judgement rule: a named condition with a message that says what is wrong, and what to do next.
@@ -25,18 +25,13 @@ export interface Warning {
   module: string;
   id: string;
   level: Level;
-  message: string;
-  action: string;
+  message: Words;
+  action: Words;
   /** What it is about, when several things of a kind can fire the same rule. */
   about?: string;
 }
 
-const figure = (v: string | number): string =>
-  typeof v === 'number' ? String(Number(v.toFixed(Math.abs(v) < 10 ? 1 : 0))) : v;
-const fillIn = (text: string, fill: Fill): string =>
-  text.replace(/\{(\w+)\}/g, (whole, key: string) =>
-    key in fill ? figure(fill[key] as string | number) : whole,
-  );
+const filled = (text: string, fill: Fill): Words => (text.includes('{') ? { text, fill } : text);
 
 const ORDER: Record<Level, number> = { stop: 0, caution: 1, info: 2 };
 export const byLevel = (a: { level: Level }, b: { level: Level }): number =>
@@ -56,8 +51,8 @@ export function judge<Facts>(
         module: rule.module,
         id: rule.id,
         level: rule.level,
-        message: fillIn(rule.message, fill),
-        action: fillIn(rule.action, fill),
+        message: filled(rule.message, fill),
+        action: filled(rule.action, fill),
         ...(about ? { about } : {}),
       });
   }

@@ -1,3 +1,4 @@
+import { inWords } from '../why/said';
 import { describe, expect, it } from 'vitest';
 import { judge } from '../rules/rule';
 import {
@@ -46,19 +47,23 @@ describe('rules of a leaf sample', () => {
   });
   it('names every sprayed element once', () =>
     expect(
-      judge(leafSampleRules, {
-        ...sample,
-        daysSinceSpray: 6,
-        flags: [
-          ['spray_residue_declared', 'caution', 'Mn'],
-          ['spray_residue_declared', 'caution', 'Zn'],
-        ],
-      })[0]?.message,
+      inWords(
+        judge(leafSampleRules, {
+          ...sample,
+          daysSinceSpray: 6,
+          flags: [
+            ['spray_residue_declared', 'caution', 'Mn'],
+            ['spray_residue_declared', 'caution', 'Zn'],
+          ],
+        })[0]?.message ?? '',
+      ),
     ).toBe('Mn, Zn was sprayed 6 days ago: residue hides the plant.'));
   it('does not claim a figure that was not measured', () =>
     expect(
-      judge(leafSampleRules, { ...sample, flags: [['soil_dust', 'stop', 'Fe']], Fe: 900 })[0]
-        ?.message,
+      inWords(
+        judge(leafSampleRules, { ...sample, flags: [['soil_dust', 'stop', 'Fe']], Fe: 900 })[0]
+          ?.message ?? '',
+      ),
     ).toContain('Al not measured, Fe 900'));
 });
 

@@ -2,6 +2,7 @@ import { cropOf } from '../book/crops';
 import type { Book } from '../book/book';
 import { placementOf } from '../book/fertilisers';
 import { extractantName, nutrientSymbol } from '../book/soilTests';
+import { inWords } from '../why/said';
 import { asLines, weakest, type Step } from '../why/step';
 import type { Assessment } from '../assessment/assess';
 import type { Plan } from '../document/document';
@@ -99,8 +100,8 @@ export function buildSheet(book: Book, plan: Plan, a: Assessment): SheetDocument
     asOf: plan.asOf,
     rows: a.lines.map((l) => ({
       id: l.id,
-      label: l.label,
-      detail: l.detail,
+      label: inWords(l.label),
+      detail: inWords(l.detail),
       kind: l.kind,
       struck: l.struck,
       ...(rounded.get(l.id) as Amounts),
@@ -151,13 +152,17 @@ export function buildSheet(book: Book, plan: Plan, a: Assessment): SheetDocument
     reasons: a.lines
       .filter((l) => l.struck === null && l.why.n)
       .map((l) => ({
-        label: l.label,
+        label: inWords(l.label),
         text: short(l.why.n as Step),
         confidence: weakest(l.why.n as Step),
       })),
     cautions: a.warnings
       .filter((w) => w.level !== 'info')
-      .map(({ level, message, action }) => ({ level, message, action })),
+      .map(({ level, message, action }) => ({
+        level,
+        message: inWords(message),
+        action: inWords(action),
+      })),
     costPerHa: a.supply.cost,
     demoPrices: a.supply.passes.some((p) => p.demoPrice),
     limiting:

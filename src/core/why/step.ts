@@ -1,3 +1,5 @@
+import { inWords, type Words } from './said';
+
 /** How far a figure can be trusted, lowest first. */
 export type Confidence = 'low' | 'medium' | 'high';
 
@@ -7,7 +9,7 @@ export type Confidence = 'low' | 'medium' | 'high';
  */
 export interface Step {
   id: string;
-  label: string;
+  label: Words;
   value: number | string | null;
   unit: string;
   /** The formula in the words of the trade. */
@@ -24,7 +26,7 @@ type Extra = Partial<Omit<Step, 'id' | 'label' | 'value' | 'unit'>>;
 /** @example step('credit.soil_nitrate', 'Soil nitrate', 54.15, 'kg/ha', { formula: 'sum of the layers' }) */
 export const step = (
   id: string,
-  label: string,
+  label: Words,
   value: Step['value'],
   unit: string,
   extra: Extra = {},
@@ -33,7 +35,7 @@ export const step = (
 /** A value read from a reference table, with the row's own source and confidence. */
 export const fromTable = (
   id: string,
-  label: string,
+  label: Words,
   value: Step['value'],
   unit: string,
   row: { source?: string | null; confidence?: string | null },
@@ -46,7 +48,7 @@ export const fromTable = (
 /** A value that somebody entered. */
 export const entered = (
   id: string,
-  label: string,
+  label: Words,
   value: Step['value'],
   unit: string,
   note?: string,
@@ -90,7 +92,7 @@ export function asLines(tree: Step, depth = 0): string[] {
     .filter(Boolean)
     .join('; ');
   return [
-    `${'  '.repeat(depth)}${tree.label}: ${figure}${tree.unit ? ` ${tree.unit}` : ''}${tail ? ` (${tail})` : ''}`,
+    `${'  '.repeat(depth)}${inWords(tree.label)}: ${figure}${tree.unit ? ` ${tree.unit}` : ''}${tail ? ` (${tail})` : ''}`,
     ...tree.inputs.flatMap((s) => asLines(s, depth + 1)),
   ];
 }

@@ -16,6 +16,7 @@ import {
   type Unit,
   type UnitSystem,
 } from '@/core/quantity/units';
+import { inWords, type Words } from '@/core/why/said';
 
 interface Units {
   system: UnitSystem;
@@ -23,6 +24,8 @@ interface Units {
   unit: (dimension: Dimension) => Unit;
   /** A core figure in the unit shown, without the unit. */
   show: (value: number, dimension: Dimension, decimals?: number) => string;
+  /** What core says, in the words and units of the reader. */
+  words: (said: Words) => string;
 }
 const Context = createContext<Units | null>(null);
 const KEY = 'furrow-units';
@@ -56,6 +59,7 @@ export function UnitsProvider({ children }: { children: ReactNode }) {
       system,
       toggle,
       unit: (d) => shownUnit(d, system),
+      words: (said) => inWords(said, system),
       show: (v, d, decimals = 0) => rounded(fromCore(v, shownUnit(d, system)), decimals),
     }),
     [system, toggle],

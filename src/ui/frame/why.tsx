@@ -11,7 +11,9 @@ import {
   useState,
   type ReactNode,
 } from 'react';
+import { figureIn, inWords } from '@/core/why/said';
 import type { Step } from '@/core/why/step';
+import { useUnits } from './units';
 
 interface Why {
   open: (step: Step) => void;
@@ -23,18 +25,21 @@ export function useWhy(): Why {
   return why;
 }
 
-const figure = (s: Step): string =>
-  typeof s.value === 'number'
-    ? String(Number(s.value.toFixed(Math.abs(s.value) < 10 ? 3 : 2)))
-    : (s.value ?? 'not known');
+/** The figure of a step with its unit, in the units that are shown. */
+function useFigure(s: Step): string {
+  const { system } = useUnits();
+  if (typeof s.value !== 'number') return `${s.value ?? 'not known'} ${s.unit}`;
+  const { value, unit } = figureIn(s.value, s.unit, system);
+  return `${Number(value.toFixed(Math.abs(value) < 10 ? 3 : 2))} ${unit}`;
+}
 
 function StepView({ step, depth }: { step: Step; depth: number }) {
+  const { words } = useUnits();
+  const figure = useFigure(step);
   const head = (
     <span className="inline-flex flex-wrap items-baseline gap-x-2">
-      <span>{step.label}</span>
-      <strong className="whitespace-nowrap">
-        {figure(step)} {step.unit}
-      </strong>
+      <span>{words(step.label)}</span>
+      <strong className="whitespace-nowrap">{figure}</strong>
     </span>
   );
   const about = [step.formula, step.school && `school: ${step.school}`].filter(Boolean).join(' · ');
@@ -75,6 +80,8 @@ function StepView({ step, depth }: { step: Step; depth: number }) {
   );
 }
 
+const WhyTitle = ({ step }: { step: Step }) => <>Why {useFigure(step)}</>;
+
 /**
  * The drawer at the right: a figure with its steps. It narrows the page instead of covering the
  * number that was asked about.
@@ -108,12 +115,12 @@ export function WhyProvider({ children }: { children: ReactNode }) {
         <aside
           ref={panel}
           tabIndex={-1}
-          aria-label={`Why: ${step.label}`}
+          aria-label={`Why: ${inWords(step.label)}`}
           className="no-print fixed inset-x-0 bottom-0 z-40 max-h-[55dvh] overflow-y-auto border-t-2 border-ink bg-raised p-4 lg:inset-y-0 lg:right-0 lg:left-auto lg:max-h-none lg:w-[22.5rem] lg:border-t-0 lg:border-l-2"
         >
           <div className="mb-2 flex items-start justify-between gap-2">
             <h2>
-              Why {figure(step)} {step.unit}
+              <WhyTitle step={step} />
             </h2>
             <button type="button" className="button" onClick={close} aria-label="Close the reasons">
               <X size={16} aria-hidden />

@@ -1,7 +1,7 @@
 'use client';
 
 import dynamic from 'next/dynamic';
-import type { StationState } from '@/core/assessment/assess';
+import type { StationState } from '@/core/assessment/stations';
 import type { SamplingPartProps } from '../ground/SamplingPart';
 import type { SurveySample } from '../ground/SurveyPart';
 import type { ClaimsPartProps } from '../ground/ClaimsPart';

@@ -4,6 +4,7 @@ import type { Estimate } from '@/core/ground/extractants';
 import { extractantName, nutrientSymbol } from '@/core/book/soilTests';
 import { RangeTrough } from '../RangeTrough';
 import { words } from '../figure/fields';
+import { useUnits } from '../frame/units';
 import { WhyFigure } from '../frame/why';
 import { useWorkspace } from '../workspace/context';
 
@@ -11,6 +12,7 @@ const DECIDE = ['very_low', 'low'];
 
 /** A reading on other scales, folded away: it must never be taken for a test. */
 function Estimates({ list }: { list: Estimate[] }) {
+  const { words: say } = useUnits();
   if (list.length === 0) return null;
   return (
     <details className="text-faint">
@@ -21,7 +23,7 @@ function Estimates({ list }: { list: Estimate[] }) {
             <WhyFigure step={e.why} label={`Estimate, ${extractantName(e.to)}`}>
               {extractantName(e.to)}: about {e.value.toFixed(0)}
             </WhyFigure>
-            . {e.warning.message} {e.warning.action}
+            . {say(e.warning.message)} {say(e.warning.action)}
           </li>
         ))}
       </ul>

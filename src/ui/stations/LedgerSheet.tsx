@@ -84,7 +84,7 @@ export function LedgerSheet({
   strike?: boolean;
 }) {
   const { a, readOnly } = useWorkspace();
-  const { show, unit, system } = useUnits();
+  const { show, unit, system, words } = useUnits();
   const rounded = useMemo(() => wholeKilograms(a.lines), [a.lines]);
   if (a.lines.length === 0)
     return <p className="note">Choose a crop and a yield goal, and the sheet fills itself.</p>;
@@ -126,10 +126,10 @@ export function LedgerSheet({
           {a.lines.map((l) => (
             <tr key={l.id} className={l.struck !== null ? 'line-through decoration-1' : ''}>
               <th scope="row">
-                {l.label}
+                {words(l.label)}
                 <span className="note no-underline">
                   {' '}
-                  {l.detail}
+                  {words(l.detail)}
                   {l.date ? `, ${dateInWords(l.date)}` : ''}
                 </span>
                 {l.struck !== null && <span className="note"> struck out: {l.struck}</span>}{' '}
@@ -139,7 +139,10 @@ export function LedgerSheet({
               {NUTRIENT_KEYS.map((x) => (
                 <td key={x} className="num">
                   {l.struck === null ? (
-                    <WhyFigure step={l.why[x]} label={`${l.label}, ${SYMBOL[x]} ${cell(l, x)}`}>
+                    <WhyFigure
+                      step={l.why[x]}
+                      label={`${words(l.label)}, ${SYMBOL[x]} ${cell(l, x)}`}
+                    >
                       <Live text={signedText(cell(l, x))} />
                     </WhyFigure>
                   ) : (

@@ -64,7 +64,7 @@ function Head({ row }: { row: TodayRow }) {
 }
 
 function Figures({ row, summary: s }: { row: TodayRow; summary: FieldSummary }) {
-  const { show } = useUnits();
+  const { show, words } = useUnits();
   return (
     <>
       <td>
@@ -85,7 +85,7 @@ function Figures({ row, summary: s }: { row: TodayRow; summary: FieldSummary }) 
           <Link
             href={`/fields/${row.fieldId}/${k}` as Route}
             className="no-underline hover:underline"
-            title={s.stations[k].note || undefined}
+            title={words(s.stations[k].note) || undefined}
           >
             {s.stations[k].state}
           </Link>
@@ -95,7 +95,7 @@ function Figures({ row, summary: s }: { row: TodayRow; summary: FieldSummary }) 
       <td className="min-w-64 pl-4">
         {s.decide ? (
           <>
-            <span className={s.stops > 0 ? 'text-hot' : ''}>{short(s.decide)}</span>
+            <span className={s.stops > 0 ? 'text-hot' : ''}>{short(words(s.decide))}</span>
             <span className="note block">{counts(s)}</span>
           </>
         ) : (

@@ -5,7 +5,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useCallback, useEffect, useMemo, type ReactNode } from 'react';
 import { bookOf } from '@/core/book/book';
-import type { StationState } from '@/core/assessment/assess';
+import type { StationState } from '@/core/assessment/stations';
 import type { Plan } from '@/core/document/document';
 import type { Figures } from '@/core/views/figures';
 import { useHydrated } from '../frame/hydrated';

@@ -1,6 +1,6 @@
 import { bookOf } from '@/core/book/book';
 import { notFound } from 'next/navigation';
-import type { StationState } from '@/core/assessment/assess';
+import type { StationState } from '@/core/assessment/stations';
 import { figuresOf } from '@/core/views/figures';
 import {
   addLeafAction,

@@ -1,0 +1,117 @@
+import type { Book } from '../book/book';
+import { lateNOf } from '../book/budgetTables';
+import type { Crop } from '../book/crops';
+import { caps, uncertainty } from '../budget/ledger';
+import { limitingFactor, type LimitingResult } from '../budget/limiting';
+import type { Plan } from '../document/document';
+import type { SeasonCalendar } from '../lines/calendar';
+import { dateOf } from '../lines/days';
+import type { GroundAssessment } from '../lines/groundReading';
+import type { LedgerLine, PlanSums } from '../lines/line';
+import { attempt, type Problem } from '../lines/problem';
+import { fixes as fixesN, nSchoolOf } from '../lines/requirementLine';
+import type { Supply } from '../lines/supply';
+import { stageDate } from '../nitrogen/stageClock';
+import { inWords } from '../why/said';
+
+/** Does this crop fix its own N? Nothing chosen fixes nothing. */
+export const fixes = (crop: Crop | null): boolean => crop !== null && fixesN(crop);
+
+/** A limit that the user gives: no fertiliser repairs it. */
+export const WATER_OR_STAND = 'water or stand';
+/** Midpoint of the lowest index, where nothing was sampled, kg N/ha. */
+const POOREST_SOIL_N = 50;
+/** What holds the crop back most, with the plan as it stands. */
+export function limits(
+  book: Book,
+  plan: Plan,
+  crop: Crop,
+  ground: GroundAssessment,
+  sums: PlanSums,
+  supply: Supply,
+  nitrateKgHa: number | null,
+  problems: Problem[],
+): LimitingResult | null {
+  const { n } = sums;
+  const soilN = nSchoolOf(plan, crop) === 'yield_goal' ? 0 : (nitrateKgHa ?? POOREST_SOIL_N);
+  const part = (x: 'p' | 'k' | 's') => ({
+    plannedKgHa: supply.total[x] + sums[x].applied,
+    neededKgHa: sums[x].requirement,
+    banded:
+      x === 'p' &&
+      supply.passes.some((q) =>
+        ['starter_5x5', 'seed_row', 'strip_till_band'].includes(q.pass.placementId),
+      ),
+  });
+  return attempt(problems, 'budget', () =>
+    limitingFactor(book, {
+      // A dose already leaves out what the soil gives: it is put back on both sides (chapter 1, L1).
+      cropKey: crop.key,
+      yieldGoalTHa: plan.season.yieldGoalTHa ?? 0,
+      nSupplyKgHa: Math.max(0, soilN + n.credits + n.applied + n.planned - n.debits),
+      nNeedKgHa: fixes(crop) ? 0 : soilN + n.requirement,
+      classes: ground.classes,
+      phWater: ground.planning?.ph ?? null,
+      otherLimits:
+        plan.season.stand.otherLimitRy === null
+          ? null
+          : [{ name: WATER_OR_STAND, relativeYield: plan.season.stand.otherLimitRy }],
+      planned: { P: part('p'), K: part('k'), S: part('s') },
+    }),
+  );
+}
+
+/**
+ * Date on which a crop that late N spoils should run short of N: its stage by the clock, else its
+ * days before harvest (chapter 1, section 4).
+ */
+export function runDownDate(calendar: SeasonCalendar, crop: Crop): string | null {
+  const row = crop.lateNSensitivity >= 2 ? lateNOf(crop) : undefined;
+  if (!row) return null;
+  const byStage =
+    calendar.seasonCropId && !calendar.proxy
+      ? stageDate(calendar.clock, calendar.seasonCropId, String(row.runDownBbch))
+      : null;
+  return byStage ?? dateOf(calendar, Math.max(0, calendar.days - row.daysBeforeHarvestMax));
+}
+
+export interface Ceiling {
+  nAllowedKgHa: number;
+  shortfallKgHa: number;
+  binding: string | null;
+}
+const NO_CEILING: Ceiling = { nAllowedKgHa: 0, shortfallKgHa: 0, binding: null };
+/** More manure N than any field gets: an absurd dressing is named elsewhere and must not take the ceiling with it. */
+const MOST_APPLIED = 2000;
+
+/** How much N the crop and the law allow. */
+export const ceilingOf = (
+  plan: Plan,
+  crop: Crop | null,
+  { n }: PlanSums,
+  problems: Problem[],
+): Ceiling =>
+  (crop &&
+    attempt(problems, 'budget', () =>
+      caps({
+        toBringKgHa: n.toBring,
+        nCapKgHa: crop.nCapKgHa,
+        appliedKgHa: Math.min(n.applied, MOST_APPLIED),
+        legalCapKgHa: plan.farm.legalNCapKgHa,
+        countedForLegalKgHa: n.applied,
+      }),
+    )) ??
+  NO_CEILING;
+
+/** How far the N to bring may be off, and which line most of the doubt lies in. */
+export const doubtOf = (
+  lines: readonly LedgerLine[],
+  problems: Problem[],
+): { sdNetKgHa: number; testFirst: string | null } =>
+  attempt(problems, 'budget', () =>
+    uncertainty({
+      lines: lines
+        .filter((l) => l.struck === null && l.n !== null)
+        .map((l) => ({ name: inWords(l.label), kgHa: l.n ?? 0, se: l.error })),
+    }),
+  ) ?? { sdNetKgHa: 0, testFirst: null };

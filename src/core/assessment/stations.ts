@@ -1,0 +1,113 @@
+import type { Plan } from '../document/document';
+import type { SeasonCalendar } from '../lines/calendar';
+import type { GroundAssessment } from '../lines/groundReading';
+import type { LeafReading } from '../lines/leaf';
+import type { PlanSums } from '../lines/line';
+import type { Problem, Station } from '../lines/problem';
+import type { Supply } from '../lines/supply';
+import type { Warning } from '../rules/rule';
+import { said, type Words } from '../why/said';
+
+export type StationWord = 'done' | 'open' | 'stopped';
+export interface StationState {
+  state: StationWord;
+  /** What is missing, what must be put right, or nothing. */
+  note: Words;
+}
+/** Where each station of a plan stands, and what it lacks. */
+export function stationStates(
+  plan: Plan,
+  a: {
+    ground: GroundAssessment;
+    supply: Supply;
+    sums: PlanSums;
+    calendar: SeasonCalendar | null;
+    leaf: LeafReading;
+  },
+  warnings: readonly Warning[],
+  problems: readonly Problem[],
+): Record<Station, StationState> {
+  const { season, ground } = plan;
+  const stop = (modules: readonly string[]) =>
+    warnings.find((w) => w.level === 'stop' && modules.includes(w.module));
+  const cautions = (modules: readonly string[]) =>
+    warnings.filter((w) => w.level === 'caution' && modules.includes(w.module)).length;
+  const settle = (k: number) => (k > 0 ? `${k} to settle` : '');
+  const missing = (...list: [unknown, string][]): string | null => {
+    const lacks = list.filter(([v]) => v === null || v === 0 || v === false).map(([, w]) => w);
+    return lacks.length > 0 ? `missing: ${lacks.join(', ')}` : null;
+  };
+  const state = (
+    station: Station,
+    modules: readonly string[],
+    open: Words | null,
+    note: Words,
+  ): StationState => {
+    const halted = stop(modules);
+    const problem = problems.find((p) => p.station === station);
+    if (halted) return { state: 'stopped', note: halted.message };
+    if (problem) return { state: 'open', note: problem.message };
+    return open === null ? { state: 'done', note } : { state: 'open', note: open };
+  };
+  const { leaf } = a;
+  const has = (x: string) => ground.readings.some((r) => r.nutrient === x);
+  const cropLacks = missing(
+    [season.cropKey, 'crop'],
+    [season.yieldGoalTHa, 'yield goal'],
+    [season.harvestDate, 'harvest date'],
+    [
+      season.plantingDate !== null || season.plantingYear !== null || a.calendar !== null,
+      'planting date',
+    ],
+    [plan.previous, 'previous crop'],
+  );
+  const short = a.sums.n.afterPlan;
+  const unplaced =
+    season.cropKey === null
+      ? 'crop first'
+      : short > 15
+        ? said`${Math.round(short)} kg N/ha not placed`
+        : null;
+  return {
+    ground: state(
+      'ground',
+      ['ground'],
+      missing([ground.phWater ?? ground.phCacl2, 'pH'], [has('p'), 'P'], [has('k'), 'K']),
+      settle(cautions(['ground'])),
+    ),
+    crop: state('crop', [], cropLacks, ''),
+    budget: state(
+      'budget',
+      ['budget', 'organics'],
+      season.cropKey && season.yieldGoalTHa !== null
+        ? missing([a.calendar, 'season dates'])
+        : 'missing: crop and yield goal',
+      settle(cautions(['budget', 'organics'])),
+    ),
+    supply: state(
+      'supply',
+      ['nitrogen'],
+      unplaced,
+      short < -15 ? said`${Math.round(-short)} kg N/ha over` : settle(cautions(['nitrogen'])),
+    ),
+    season:
+      leaf.datesOfSeason.length === 0
+        ? { state: 'open', note: 'no leaf sample yet' }
+        : {
+            state: 'done',
+            note: leaf.short.length > 0 ? `short: ${leaf.short.join(', ')}` : '',
+          },
+  };
+}
+
+/** Where a field of the plan is put right. */
+export const stationOf = (field: string): Station =>
+  /^(field\.soil|field\.climate|lime|ground)/.test(field)
+    ? 'ground'
+    : field.startsWith('organics')
+      ? 'budget'
+      : field.startsWith('passes')
+        ? 'supply'
+        : field.startsWith('leaves')
+          ? 'season'
+          : 'crop';
