@@ -19,8 +19,8 @@ const rooms = [
   'farm',
   'methods',
 ];
-/** These three stand beside each other on the ground floor. */
-const beside = { why: ['quantity'], rules: ['quantity'], book: ['quantity'] };
+/** Explanation stands on the ground floor; judgement says things with it; the book stands beside both. */
+const beside = { why: ['quantity'], rules: ['quantity', 'why'], book: ['quantity'] };
 const tests = '\\.test\\.tsx?$|testDesk\\.tsx$';
 const forbid = (name, from, to) => ({
   name,

@@ -1,9 +1,13 @@
-// npm run freeze -- plan | farm: before a document gets a new version, its schema and a real file of
+// npm run freeze -- plan | farm | sheet: before a document gets a new version, its schema and a real file of
 // today are frozen beside the steps. Only a version that has not been frozen yet is written.
 import fs from 'node:fs';
 import path from 'node:path';
+import { z } from 'zod';
 import { PLAN_VERSION } from '../src/core/document/document';
 import { planFileSchema, writePlanFile } from '../src/core/document/seasonFile';
+import { sheetOfPlan } from '../src/core/views/figures';
+import { sheetSchema } from '../src/core/views/sheetSchema';
+import { SHEET_VERSION } from '../src/core/views/sheet';
 import { demoDatabase } from '../src/data/testDatabase';
 import { terraceShortWorked } from '../src/demo/terraceShortWorked';
 import { exportFarm, FARM_VERSION, farmFileSchema } from '../src/server/farmFile';
@@ -42,7 +46,14 @@ async function freezeFarm(): Promise<void> {
   await close();
 }
 
+function freezeSheet(): void {
+  const at = 'src/core/views/sheetVersions';
+  write(path.join(at, `${SHEET_VERSION}.schema.json`), json(z.toJSONSchema(sheetSchema)));
+  write(path.join(at, `${SHEET_VERSION}.sheet.json`), json(sheetOfPlan(terraceShortWorked())));
+}
+
 const asked = process.argv[2];
 if (asked === 'plan') freezePlan();
 else if (asked === 'farm') await freezeFarm();
-else throw new Error('Say which: npm run freeze -- plan, or npm run freeze -- farm');
+else if (asked === 'sheet') freezeSheet();
+else throw new Error('Say which: npm run freeze -- plan, farm or sheet');

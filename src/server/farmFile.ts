@@ -7,7 +7,8 @@ import { PLAN_VERSION, planSchema } from '@/core/document/document';
 import { soilReading } from '@/core/facts/soilSample';
 import { farmTerms } from '@/core/document/farmTerms';
 import { dressingDocument, manureLab, plannedMachine } from '@/core/document/organicDocument';
-import { sheetSchema } from '@/core/views/sheetSchema';
+import type { SheetDocument } from '@/core/views/sheet';
+import { storedSheet } from '@/core/views/sheetVersions/chain';
 import { refusalOf } from '@/core/quantity/input';
 import { Refusal, refuse } from '@/core/quantity/refusal';
 import { nitrateLayers } from '@/core/facts/nitrateProfile';
@@ -71,6 +72,16 @@ const TABLES = Object.keys(REFERENCES);
 type Row = Record<string, unknown>;
 
 // Each table's own columns are the schema; what a column holds as JSON is checked by the schema of the plan.
+/** A sheet of an older version goes up its own chain; what does not fit is named by its place. */
+const frozenSheet = z.unknown().transform((raw, context): SheetDocument => {
+  try {
+    return storedSheet(raw);
+  } catch (e) {
+    if (!(e instanceof Refusal)) throw e;
+    context.addIssue({ code: 'custom', message: e.detail.message, path: [e.detail.field] });
+    return z.NEVER;
+  }
+});
 const rows = z.strictObject({
   fields: z
     .array(
@@ -139,7 +150,7 @@ const rows = z.strictObject({
   ),
   tissueResults: z.array(createSelectSchema(t.tissueResults).strict()),
   planVersions: z.array(
-    createSelectSchema(t.planVersions, { plan: z.looseObject({}), sheet: sheetSchema }).strict(),
+    createSelectSchema(t.planVersions, { plan: z.looseObject({}), sheet: frozenSheet }).strict(),
   ),
   claims: z.array(
     createSelectSchema(t.claims, { input: z.record(z.string(), z.unknown()) }).strict(),
@@ -175,7 +186,7 @@ const fileSchema = z.strictObject({
 });
 
 /** JSON schema of the farm file of today. */
-export const farmFileSchema = (): unknown => z.toJSONSchema(fileSchema);
+export const farmFileSchema = (): unknown => z.toJSONSchema(fileSchema, { io: 'input' });
 
 const FROZEN: Record<number, unknown> = { 1: schema1, 2: schema2, 3: schema3 };
 /** An older file is checked as what it says it is, then taken up step by step. */

@@ -7,6 +7,7 @@ import { inTransaction } from '@/data/transaction';
 import { mergePlans, type Conflict } from '@/core/document/merge';
 import { sheetOfPlan } from '@/core/views/figures';
 import type { SheetDocument } from '@/core/views/sheet';
+import { storedSheet } from '@/core/views/sheetVersions/chain';
 import { refusalOf } from '@/core/quantity/input';
 import { Refusal, refuse } from '@/core/quantity/refusal';
 import type { Db } from '@/data/client';
@@ -333,7 +334,7 @@ export async function readVersion(
   if (!version || !field) return null;
   await authorise(db, actor, 'read', field.farmId);
   return {
-    sheet: version.sheet,
+    sheet: storedSheet(version.sheet),
     number: version.number,
     status: version.status,
     proposedAt: version.proposedAt,

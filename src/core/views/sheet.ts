@@ -9,6 +9,9 @@ import type { Plan } from '../document/document';
 import { NUTRIENT_KEYS, type LedgerLine, type NutrientKey } from '../lines/line';
 import { wholeKilograms, type Amounts } from './wholeKilograms';
 
+/** Today's version of the frozen sheet: the one that the last step of `sheetVersions` leads to. */
+export const SHEET_VERSION = 2;
+
 export interface SheetRow extends Amounts {
   id: string;
   label: string;
@@ -26,6 +29,8 @@ export interface SheetTotal extends Record<NutrientKey, number> {
  * version reads the same for ever.
  */
 export interface SheetDocument {
+  /** By which version of the sheet it was written. */
+  version: typeof SHEET_VERSION;
   farm: string;
   field: string;
   areaHa: number;
@@ -92,6 +97,7 @@ export function buildSheet(book: Book, plan: Plan, a: Assessment): SheetDocument
     NUTRIENT_KEYS.map((x) => [x, Math.round(a.sums[x].planned)]),
   ) as Record<NutrientKey, number>;
   return {
+    version: SHEET_VERSION,
     farm: plan.farm.name,
     field: plan.field.name,
     areaHa: plan.field.areaHa,

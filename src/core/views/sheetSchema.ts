@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { SheetDocument } from './sheet';
+import { SHEET_VERSION, type SheetDocument } from './sheet';
 
 const text = z.string().max(4000);
 const n = z.number();
@@ -7,6 +7,7 @@ const amounts = { n: n.nullable(), p: n.nullable(), k: n.nullable(), s: n.nullab
 const sums = { n, p: n, k: n, s: n };
 /** A sheet as it was frozen, where it comes from a file: what does not fit could not be shown. */
 export const sheetSchema: z.ZodType<SheetDocument> = z.object({
+  version: z.literal(SHEET_VERSION),
   farm: text,
   field: text,
   areaHa: n,
