@@ -13,7 +13,7 @@ const ALL_N_MAX = 200_000;
  * mixture by its share of legume. 0 for a crop that fixes none.
  *
  * @param i.ndfaPct share of its N from the air, %; the crop's own where it is not given
- * @example fixedFromAir({ cropKey: 'soybean', yieldTHa: 3 }) // 194.5
+ * @example fixedFromAir(PRINTED, { cropKey: 'soybean', yieldTHa: 3 }) // 194.5
  */
 export function fixedFromAir(
   book: Book,
@@ -48,7 +48,7 @@ export function fixedFromAir(
  * What a grain legume fixes against what leaves with the seed (chapter 1, C7): for information; a
  * negative net means the seed took more.
  *
- * @example grainLegumeBalance({ cropKey: 'soybean', yieldTHa: 3.2 }).netKgHa // 34.6
+ * @example grainLegumeBalance(PRINTED, { cropKey: 'soybean', yieldTHa: 3.2 }).netKgHa // 34.6
  */
 export function grainLegumeBalance(
   book: Book,
@@ -101,7 +101,7 @@ export function sidedressNitrateTest(i: { no3nMgKg: number; criticalMgKg?: numbe
  * P and K that years of hay took away (chapter 1, X1): the class of an old test is doubted by one step or two.
  *
  * @param i.yieldsTHa yield of each year, t/ha
- * @example forageMining({ cropKey: 'alfalfa', yieldsTHa: [8, 9, 9, 8], returnedKKgHa: 100 }).netKKgHa // 546
+ * @example forageMining(PRINTED, { cropKey: 'alfalfa', yieldsTHa: [8, 9, 9, 8], returnedKKgHa: 100 }).netKKgHa // 546
  */
 export function forageMining(
   book: Book,

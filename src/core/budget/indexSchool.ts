@@ -99,7 +99,7 @@ function indexOf(i: IndexInput): { index: number; why: Step } {
  * The index tables are examples of their kind: a farm may have its own.
  *
  * @throws Refusal where the crop has no rows, or nothing places the field
- * @example requirementIndex({ cropKey: 'winter_wheat', smnKgHa: 55, yieldGoalTHa: 9 }).nDoseKgHa // 230
+ * @example requirementIndex(PRINTED, { cropKey: 'winter_wheat', smnKgHa: 55, yieldGoalTHa: 9 }).nDoseKgHa // 230
  */
 export function requirementIndex(book: Book, i: IndexInput): IndexDose {
   const crop = cropOf(book, i.cropKey);

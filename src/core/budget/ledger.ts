@@ -23,7 +23,7 @@ const sumOf = (group: string, lines: Lines): number =>
  * exactly. Lines are never negative: a tie-up is a debit.
  *
  * @throws Refusal naming a negative line
- * @example balance({ requirement: 130, credits: { soil_nitrate: 95, legume: 77 } }) // net -42, to bring 0, surplus 42
+ * @example balance({ requirement: 130, credits: { soil_nitrate: 95, legume: 77 } }) // { netKgHa: -42, toBringKgHa: 0, surplusKgHa: 42 }
  */
 export function balance(i: {
   requirement: number;
@@ -129,7 +129,7 @@ export function uncertainty({
 /**
  * What the crop's ceiling and a legal ceiling leave of the dose (B4).
  *
- * @example caps({ toBringKgHa: 150, nCapKgHa: 160, appliedKgHa: 30, legalCapKgHa: 170, countedForLegalKgHa: 60 }) // allowed 110, binding 'legal_cap'
+ * @example caps({ toBringKgHa: 150, nCapKgHa: 160, appliedKgHa: 30, legalCapKgHa: 170, countedForLegalKgHa: 60 }) // { nAllowedKgHa: 110, binding: 'legal_cap' }
  */
 export function caps(i: {
   toBringKgHa: number;

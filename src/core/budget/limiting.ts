@@ -81,7 +81,7 @@ function classYield(
  * takes the smallest, Mitscherlich-Baule the product: the field lies between. An unknown class is
  * left out, never taken as fine.
  *
- * @example limitingFactor({ cropKey: 'spring_wheat', yieldGoalTHa: 4, nSupplyKgHa: 160, nNeedKgHa: 164, classes: { P: 'very_low' }, phWater: 6.4 }).limiting // 'P'
+ * @example limitingFactor(PRINTED, { cropKey: 'spring_wheat', yieldGoalTHa: 4, nSupplyKgHa: 160, nNeedKgHa: 164, classes: { P: 'very_low' }, phWater: 6.4 }).limiting // 'P'
  */
 export function limitingFactor(book: Book, i: LimitingInput): LimitingResult {
   const crop = cropOf(book, i.cropKey);
@@ -180,7 +180,7 @@ export function limitingFactor(book: Book, i: LimitingInput): LimitingResult {
 /**
  * The yield that the other limits allow, and the N that it needs (L2). A suggestion, never automatic.
  *
- * @example lowerNToAttainable({ cropKey: 'spring_wheat', yieldGoalTHa: 4, nSupplyKgHa: 160, nNeedKgHa: 164, classes: { P: 'very_low' }, phWater: 6.4 }).nReqKgHa // 114.8
+ * @example lowerNToAttainable(PRINTED, { cropKey: 'spring_wheat', yieldGoalTHa: 4, nSupplyKgHa: 160, nNeedKgHa: 164, classes: { P: 'very_low' }, phWater: 6.4 }).nReqKgHa // 114.8
  */
 export function lowerNToAttainable(
   book: Book,

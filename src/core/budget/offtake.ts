@@ -38,7 +38,7 @@ const perNutrient = (crop: Crop) =>
  * (chapter 1, U5), kg/ha elemental.
  *
  * @throws Refusal for straw on a crop without a residue figure, or prunings on an annual
- * @example offtake({ cropKey: 'winter_wheat', yieldTHa: 7, strawRemovedFrac: 1 }).offtakeKKgHa // 86.04 kg K/ha
+ * @example offtake(PRINTED, { cropKey: 'winter_wheat', yieldTHa: 7, strawRemovedFrac: 1 }).offtakeKKgHa // 86.04 kg K/ha
  */
 export function offtake(book: Book, i: OfftakeInput): Offtake {
   const crop = cropOf(book, i.cropKey);
@@ -82,7 +82,7 @@ export function offtake(book: Book, i: OfftakeInput): Offtake {
  * Ca and Mg that leave with the product, kg/ha: information only, their dose is decided by the soil
  * (chapter 1, section 7).
  *
- * @example secondaryOfftake({ cropKey: 'winter_wheat', yieldTHa: 8 }).mgKgHa // 8.8
+ * @example secondaryOfftake(PRINTED, { cropKey: 'winter_wheat', yieldTHa: 8 }).mgKgHa // 8.8
  */
 export function secondaryOfftake(
   book: Book,
@@ -106,7 +106,7 @@ export interface Replacement {
  * P or K that replaces the off-take, more on a poor soil and nothing on a very rich one (chapter 1, R8).
  *
  * @param i.soilClass class by the soil test; `unknown` replaces the off-take once, provisionally
- * @example pkReplacement({ cropKey: 'potato', yieldTHa: 45, nutrient: 'p', soilClass: 'very_low' }).reqKgHa // 33.75 kg P/ha
+ * @example pkReplacement(PRINTED, { cropKey: 'potato', yieldTHa: 45, nutrient: 'p', soilClass: 'very_low' }).reqKgHa // 33.75 kg P/ha
  */
 export function pkReplacement(
   book: Book,

@@ -60,7 +60,7 @@ export const waterBrings = (i: { irrigationMm: number; mgL: number }): number =>
  * N that a winter crop already holds on the day of the spring sample (C13).
  *
  * @throws Refusal for a crop that is not a winter cereal or winter canola
- * @example creditCropN({ cropKey: 'winter_canola', gai: 1.5 }).creditKgHa // 75
+ * @example creditCropN(PRINTED, { cropKey: 'winter_canola', gai: 1.5 }).creditKgHa // 75
  */
 export function creditCropN(
   book: Book,
@@ -146,7 +146,7 @@ const OM_N_TO_S = 8;
 /**
  * Sulphur requirement and its credits (S1), kg S/ha available.
  *
- * @example sulphurBudget({ cropKey: 'spring_canola', yieldTHa: 2.4, omCreditNKgHa: 48, depositionSKgHa: 5 }).sToBringKgHa // 29.06
+ * @example sulphurBudget(PRINTED, { cropKey: 'spring_canola', yieldTHa: 2.4, omCreditNKgHa: 48, depositionSKgHa: 5 }).sToBringKgHa // 29.06
  */
 export function sulphurBudget(
   book: Book,

@@ -15,7 +15,7 @@ const SELF_FEEDING_LEGUME_SHARE = 0.4;
  * Yield that asks for N, t/ha: of a crop whose best dose hardly rises further, at most its ceiling;
  * beyond it more N costs quality (chapter 1, 5.3).
  *
- * @example countedYield(sugarBeet, 90) // 70
+ * @example countedYield(cropOf(PRINTED, 'sugar_beet'), 90) // 70
  */
 export const countedYield = (crop: Pick<Crop, 'nCountedYieldMaxTHa'>, yieldTHa: number): number =>
   Math.min(yieldTHa, crop.nCountedYieldMaxTHa ?? Infinity);
@@ -91,7 +91,7 @@ function proteinExtra(
  *
  * @param i.yieldGoalTHa t/ha at market moisture, above 0 up to the crop's credible maximum
  * @throws Refusal for an impossible yield (bushels typed as tonnes) or a protein target on another crop
- * @example requirementYieldGoal({ cropKey: 'winter_wheat', yieldGoalTHa: 8 }).nReqKgHa // 288 kg/ha
+ * @example requirementYieldGoal(PRINTED, { cropKey: 'winter_wheat', yieldGoalTHa: 8 }).nReqKgHa // 288 kg/ha
  */
 export function requirementYieldGoal(book: Book, i: RequirementInput): Requirement {
   const crop = cropOf(book, i.cropKey);
@@ -158,7 +158,7 @@ export function requirementYieldGoal(book: Book, i: RequirementInput): Requireme
 /**
  * A realistic goal from the field's own years (R0): mean x 1.05, the worst of five or more years left out.
  *
- * @example realisticYield({ cropKey: 'spring_wheat', yieldHistoryTHa: [2.1, 3.8, 4.2, 3.9, 4.5], yieldGoalTHa: 5.5 }).realisticYieldTHa // 4.305
+ * @example realisticYield(PRINTED, { cropKey: 'spring_wheat', yieldHistoryTHa: [2.1, 3.8, 4.2, 3.9, 4.5], yieldGoalTHa: 5.5 }).realisticYieldTHa // 4.305
  */
 export function realisticYield(
   book: Book,

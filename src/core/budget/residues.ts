@@ -123,7 +123,7 @@ export function residueTieUp(i: ResidueInput): {
 /**
  * When a mixture that ties N up gives it back (chapter 1, C6d), in effective weeks at 17 °C; null: not this season.
  *
- * @example greenManureTurn({ cnRatio: 28, nLeftKgHa: 100 }) // 14.8 kg tied up at week 4, back at week 13.75
+ * @example greenManureTurn({ cnRatio: 28, nLeftKgHa: 100 }) // { greatestTieUpKgHa: 14.8, atWeek: 4, turnWeek: 13.8 }
  */
 export function greenManureTurn(i: { cnRatio: number; nLeftKgHa: number }): {
   greatestTieUpKgHa: number;

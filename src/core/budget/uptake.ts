@@ -12,7 +12,7 @@ const FRAC = { label: 'Share of the season', unit: '', min: 0, max: 1 };
  * stage overrides thermal time, which
  * overrides the calendar.
  *
- * @example uptakeFraction({ cropKey: 'maize_grain', seasonFrac: 0.37 }).nUptakeFrac // 0.25
+ * @example uptakeFraction(PRINTED, { cropKey: 'maize_grain', seasonFrac: 0.37 }).nUptakeFrac // 0.25
  */
 export function uptakeFraction(
   book: Book,
@@ -65,7 +65,7 @@ const KG = { label: 'Nitrogen', unit: 'kg/ha', min: 0, max: 2000 };
 /**
  * N released after the date on which the crop should run short (T2): a charge against quality, not a credit.
  *
- * @example lateN({ cropKey: 'onion', releasedAfterKgHa: 55, rootZoneNitrateKgHa: 45, uptakeStillDueKgHa: 40, requirementKgHa: 160 }).level // 'stop'
+ * @example lateN(PRINTED, { cropKey: 'onion', releasedAfterKgHa: 55, rootZoneNitrateKgHa: 45, uptakeStillDueKgHa: 40, requirementKgHa: 160 }).level // 'stop'
  */
 export function lateN(
   book: Book,

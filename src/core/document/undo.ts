@@ -12,7 +12,7 @@ export interface Entry {
  * it was, unless it has been changed again
  * since, by somebody else or by a later entry. Then it stays.
  *
- * @example undone({ before: goal8, after: goal9 }, goal9WithTheirPh) // goal 8, and their pH still there
+ * @example undone({ before: goal(8), after: goal(9) }, goal(9)).season.yieldGoalTHa // 8
  */
 export function undone({ before, after }: Entry, now: Plan): Plan {
   const { plan, conflicts } = mergePlans(after, before, now);

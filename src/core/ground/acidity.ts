@@ -21,7 +21,7 @@ const KG = (label: string, max: number) => ({ min: 0, max, unit: 'kg/ha', label 
  * must not be mixed: by convention the
  * fertiliser figures hold the crop already, so grain is not counted again; by the cycle every product that leaves is.
  *
- * @example acidityLoad({ ns: [[150, 1.8, 1]], prods: [[10, 6, false]], leach: 100 }) // 270 + 0 + 100 = 370
+ * @example acidityLoad({ ns: [[150, 1.8, 1]], prods: [[10, 6, false]], leach: 100 }) // { nitrogen: 270, product: 0, total: 370 }
  */
 export function acidityLoad(i: AcidityInput): { nitrogen: number; product: number; total: number } {
   i.ns.forEach(([n], k) => within(`ns[${k}]`, n, KG('N', 1000)));

@@ -74,7 +74,7 @@ function acidity(i: CationInput): number {
  * CEC as the sum of cations and acidity, and the share of each, % (chapter 3, section 3).
  *
  * @throws Refusal above pH 7.3, where dissolved carbonate inflates the sum (R33)
- * @example cations({ ca: 1400, mg: 180, k: 150, bufferSmp: 6.6 }) // cec 13.65, ca_sat 51.2
+ * @example cations({ ca: 1400, mg: 180, k: 150, bufferSmp: 6.6 }) // { cec: 13.65, caSat: 51.2 }
  */
 export function cations(i: CationInput): Cations {
   for (const x of ['ca', 'mg', 'k'] as const) within(x, i[x], TEST);
@@ -111,7 +111,7 @@ export function cations(i: CationInput): Cations {
 /**
  * Effective CEC and aluminium saturation, with aluminium from a KCl extract.
  *
- * @example cationsAl({ ca: 300, mg: 60, k: 60, al: 2 }) // ecec 4.14, al_sat 48.3
+ * @example cationsAl({ ca: 300, mg: 60, k: 60, al: 2 }) // { ecec: 4.14, alSat: 48.3 }
  */
 export function cationsAl(
   i: CationInput & { al: number },

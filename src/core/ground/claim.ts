@@ -285,7 +285,7 @@ export interface LoadInput {
 /**
  * Nutrient that a product brings against what is needed (chapter 3, 8.2).
  *
- * @example loadCheck({ rate: 10, unit: 'l', analysisPct: 20, density: 1.3, reference: 20, oxide: 'p2o5' }) // 1.13 kg P/ha, 5.7 % of 20 kg
+ * @example loadCheck({ rate: 10, unit: 'l', analysisPct: 20, density: 1.3, reference: 20, oxide: 'p2o5' }) // { nutrientKgHa: 1.135, share: 0.0567 }
  */
 export function loadCheck(i: LoadInput): {
   nutrientKgHa: number;

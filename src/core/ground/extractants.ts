@@ -8,7 +8,7 @@ import { entered, fromTable, step, type Step } from '../why/step';
  * Indicative value on another extractant's scale, with its range (chapter 3, 4.2). Never for a rate without a tick.
  *
  * @throws Refusal where no conversion exists (Morgan, modified Morgan, CAL)
- * @example convertExtractant({ key: 'bray1_to_m3icp', value: 20 }) // 27, from 24 to 34
+ * @example convertExtractant({ key: 'bray1_to_m3icp', value: 20 }) // { value: 27, lo: 24, hi: 34 }
  */
 export function convertExtractant({ key, value }: { key: string; value: number }): {
   value: number;

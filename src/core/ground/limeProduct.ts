@@ -44,7 +44,7 @@ export interface NeutralisingInput extends Sieve {
  *
  * @param i.cce neutralising value, % CaCO3, dry; i.dm dry matter, % (a fluid lime: its solids)
  * @throws Refusal where a finer sieve passes more than a coarser one, or the value cannot be
- * @example effectiveNeutralisingValue({ cce: 94, p8: 95, p20: 70, p60: 45, dm: 97 }) // fineness 65, as received 59.3
+ * @example effectiveNeutralisingValue({ cce: 94, p8: 95, p20: 70, p60: 45, dm: 97 }) // { fineness: 65, ecceAsReceived: 59.3 }
  */
 export function effectiveNeutralisingValue(i: NeutralisingInput): {
   fineness: number;
@@ -195,7 +195,7 @@ export interface LimeCostInput {
  * date (chapter 3, 7.6).
  *
  * @param i.ecAr effective neutralising value as received, %
- * @example limeCost({ price: 18, haul: 9, spread: 8, ecAr: 59.3, dm: 97, cce: 94, frac: 0.456 }) // 59.0 per t ECC, 84.2 per t reacted
+ * @example limeCost({ price: 18, haul: 9, spread: 8, ecAr: 59.3, dm: 97, cce: 94, frac: 0.456 }) // { perTProduct: 35, perTEcc: 59.0, perTReacted: 84.2 }
  */
 export function limeCost(i: LimeCostInput): {
   perTProduct: number;

@@ -299,7 +299,7 @@ export function limeByTexture(i: {
  * The lime factor of cool humid regions: ground limestone, and what it is worth as effective
  * carbonate (chapter 3, 6.3; low confidence).
  *
- * @example limeByFactor({ ph: 5.6, target: 6.5, factor: 7 }) // 7.7 t ground limestone, 5.0 t ECC
+ * @example limeByFactor({ ph: 5.6, target: 6.5, factor: 7 }) // { groundLimestoneTHa: 7.7, lrEcc: 5.0 }
  */
 export function limeByFactor(i: { ph: number; target: number; factor: number }): {
   groundLimestoneTHa: number;

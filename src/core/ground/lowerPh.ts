@@ -22,7 +22,7 @@ export function acidifyCost(i: { caco3Pct: number; m: number }): { value: number
  * most 450 kg it takes (chapter 3, 5.6).
  *
  * @param i.bc buffering, t CaCO3/ha for one pH unit
- * @example sToLowerPh({ bc: 3.6, drop: 0.8 }) // 922 kg S/ha in 3 passes
+ * @example sToLowerPh({ bc: 3.6, drop: 0.8 }) // { value: 922, passes: 3 } kg S/ha
  */
 export function sToLowerPh(i: { bc: number; drop: number }): { value: number; passes: number } {
   within('bc', i.bc, { min: 0, max: 60, unit: 't CaCO3/ha', label: 'Buffering', above: true });

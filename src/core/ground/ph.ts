@@ -29,7 +29,7 @@ const SALT_SOURCE = { source: 'consensus (chapter 3, 2.4)', confidence: 'medium'
  * two lie too close together.
  *
  * @throws Refusal when no pH is given or one is impossible (65 for 6.5)
- * @example planningPh({ phWater: 5.4, phCacl2: 5.3 }) // ph 5.9, flag 'salt_bias'
+ * @example planningPh({ phWater: 5.4, phCacl2: 5.3 }) // { ph: 5.9, flag: 'salt_bias' }
  */
 export function planningPh(r: PhReadings): PlanningPh {
   const water = r.phWater ?? null;
@@ -185,7 +185,7 @@ const gateLevel = (
  * @param i.crop crop group of the target table
  * @param i.omPct organic matter, %; peat (over 25 %) and 10-25 % cap the target
  * @throws Refusal for a pH outside 2.5 to 11 or an unknown crop group
- * @example phGate({ ph: 5.8, crop: 'alfalfa' }) // level 'stop', gap 1.0
+ * @example phGate({ ph: 5.8, crop: 'alfalfa' }) // { level: 'stop', gap: 1.0 }
  */
 export function phGate(i: { ph: number; crop: string; omPct?: number | null }): PhGate {
   within('ph_water', i.ph, RANGES.phWater);

@@ -201,7 +201,7 @@ export interface PkOutlook {
  * not the price, is the main doubt.
  *
  * @param done told after each run, for a progress bar
- * @example pkOutlook(loam).calm.build_maintain.total // 13674 against 13504 of sufficiency
+ * A worked outlook of a loam, with what each strategy earns, stands in the chapter's examples (`ground.pk_simulation`).
  */
 export function pkOutlook(i: PkSimulation, done: (run: number) => void = () => {}): PkOutlook {
   check(i);

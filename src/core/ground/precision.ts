@@ -27,7 +27,7 @@ export interface PrecisionInput {
  * of the number of cores. It says nothing
  * about bias: wrong depth, season or odd spots.
  *
- * @example precision({ mean: 18, cvField: 0.45, cvLab: 0.08, nCores: 15 }) // se 2.54, 13.8 to 22.2
+ * @example precision({ mean: 18, cvField: 0.45, cvLab: 0.08, nCores: 15 }) // { se: 2.54, lo: 13.8, hi: 22.2 }
  */
 export function precision(i: PrecisionInput): {
   seRel: number;
@@ -137,7 +137,7 @@ export function classProbability(i: {
 /**
  * Whether two surveys differ by more than their sampling error (chapter 3, 2.2 step 5).
  *
- * @example realChange({ x1: 18, se1: 2.54, x2: 22, se2: 2.9 }) // lsd 6.3: no change that this sampling can see
+ * @example realChange({ x1: 18, se1: 2.54, x2: 22, se2: 2.9 }) // { lsd: 6.3, changed: false }
  */
 export function realChange(i: {
   x1: number;

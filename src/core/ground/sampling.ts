@@ -4,7 +4,7 @@ import { RANGES, within } from '../quantity/range';
 /**
  * Cells of a grid and their spacing (chapter 3, 2.1).
  *
- * @example samplingGrid({ areaHa: 40, cellAreaHa: 2.02 }) // 20 cells, 142 m apart
+ * @example samplingGrid({ areaHa: 40, cellAreaHa: 2.02 }) // { nCells: 20, spacingM: 142 }
  */
 export function samplingGrid(i: { areaHa: number; cellAreaHa: number }): {
   nCells: number;

@@ -145,7 +145,7 @@ export function pSaturationRatio(i: { p: number; al: number; fe: number }): {
 /**
  * How much richer the top 5 cm is than the 10 cm below, and the mean for classing (chapter 3, 12.2).
  *
- * @example stratification({ top: 60, below: 15 }) // ratio 4, mean of 0-15 cm 30
+ * @example stratification({ top: 60, below: 15 }) // { ratio: 4, mean_0_15: 30 }
  */
 export function stratification(i: { top: number; below: number }): {
   ratio: number;

@@ -9,7 +9,7 @@ export const REFERENCE_DEPTH_CM = 20;
  * Mass of a layer of soil, kg/ha (chapter 3, section 3 step 1).
  *
  * @param i.bulkDensityGCm3 default 1.30; peat 0.25-0.5
- * @example soilMass({ bulkDensityGCm3: 1.3, depthCm: 20 }).kgHa // 2 600 000
+ * @example soilMass({ bulkDensityGCm3: 1.3, depthCm: 20 }).kgHa // 2,600,000 kg/ha
  */
 export function soilMass(i: { bulkDensityGCm3?: number | null; depthCm?: number | null } = {}): {
   kgHa: number;

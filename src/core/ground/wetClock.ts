@@ -24,7 +24,7 @@ const warmth = (t: number | null, growth: number): number =>
  *
  * @param i.records rain and irrigation since spreading, in order; water is spread evenly over the days of a record
  * @param i.moist the soil was moist when the lime was spread
- * @example effectiveMonths({ records: [...six spells with 69 mm], moist: false }) // 0.58 months, started
+ * @example effectiveMonths({ records: [{ days: 10, rainMm: 30, irrigationMm: 0, tempC: 12 }], moist: true }) // { started: true, cumMm: 30 }
  */
 export function effectiveMonths(i: {
   records: readonly WetRecord[];

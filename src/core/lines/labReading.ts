@@ -71,7 +71,7 @@ const keep = (v: number): number => Number(v.toPrecision(12));
  * A figure as the laboratory printed it; null where it printed none.
  *
  * @throws Refusal as `reportFactor`
- * @example printedFigure({ ...BLANK_LAB, totalNKgT: 8 }, 'totalNKgT', materialOf('sheep_bedded')) // 8
+ * @example printedFigure({ ...BLANK_LAB, totalNKgT: 8 }, 'totalNKgT', materialOf(PRINTED, 'sheep_bedded')) // 8
  */
 export function printedFigure(lab: ManureLab, key: LabFigureKey, m: Material): number | null {
   const report = lab.report ?? AS_KG_T;

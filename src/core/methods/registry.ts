@@ -35,7 +35,7 @@ const methodOf = (id: string): Method =>
  * Runs a method by id on input in the open edge's names, with the printed book unless a farm's own
  * is given.
  *
- * @example await run('budget.balance', { requirement: 130 }) // net_kg_ha 130
+ * @example await run('budget.balance', { requirement: 130 }) // { net_kg_ha: 130 }
  */
 export const run = async (
   id: string,

@@ -19,7 +19,7 @@ const organicNAvailable = (cToN: number): number => clip(0.9 - 0.035 * cToN, 0.1
  * figures serve tank, seed row and price;
  * these serve the budget.
  *
- * @example availablePct(fertiliserOf('rock_phosphate_30')).p // 1.309 of 13.09 %
+ * @example availablePct(fertiliserOf(PRINTED, 'rock_phosphate_30')).p // 1.309 of 13.09 %
  */
 export function availablePct(f: Fertiliser): PerNutrient {
   const organic = f.slowType === 'organic';
@@ -49,7 +49,7 @@ const TARGET = { label: 'Nutrient wanted', unit: 'kg/ha', min: 0, max: 1000 };
  *
  * @param i.targetKgHa 0 to 1000 kg/ha elemental
  * @throws Refusal `inconsistent` when the product holds none of the nutrient
- * @example productRate({ productId: 'urea_46', targetKgHa: 92 }).productKgHa // 200 kg/ha
+ * @example productRate(PRINTED, { productId: 'urea_46', targetKgHa: 92 }).productKgHa // 200 kg/ha
  */
 export function productRate(
   book: Book,
@@ -111,7 +111,7 @@ const densityOf = (f: Fertiliser): number =>
  * A liquid rate in litres, gallons, kilograms of product and of nutrient (F2.2). Label content is
  * by weight, never by volume.
  *
- * @example liquidConvert({ productId: 'uan_32', galAc: 10 }).nKgHa // 39.5 kg N/ha
+ * @example liquidConvert(PRINTED, { productId: 'uan_32', galAc: 10 }).nKgHa // 39.5 kg N/ha
  */
 export function liquidConvert(
   book: Book,
@@ -160,7 +160,7 @@ const WORTH_A_PASS_KG = 2;
 /**
  * A compound as far as it fits, and straights for the rest (F2.3).
  *
- * @example compoundFit({ nKgHa: 120, pKgHa: 20, kKgHa: 60, compoundId: 'npk_15_15_15' }).productsKgHa.npk_15_15_15 // 305.3
+ * @example compoundFit(PRINTED, { nKgHa: 120, pKgHa: 20, kKgHa: 60, compoundId: 'npk_15_15_15' }).productsKgHa.npk_15_15_15 // 305.3
  */
 export function compoundFit(book: Book, i: CompoundFitInput) {
   const want = {
@@ -224,7 +224,7 @@ export function compoundFit(book: Book, i: CompoundFitInput) {
 /**
  * Acid that a plan's products leave, as kg CaCO3/ha by the Pierre convention, and the worst case (F2.8).
  *
- * @example acidity({ products: [{ productId: 'ammonium_sulphate_21', productKgHa: 200 }] }).caco3KgHa // 225
+ * @example acidity(PRINTED, { products: [{ productId: 'ammonium_sulphate_21', productKgHa: 200 }] }).caco3KgHa // 225
  */
 export function acidity(
   book: Book,

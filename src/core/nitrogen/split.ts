@@ -239,7 +239,7 @@ export function splitAllocate(i: SplitInput) {
  * Whether N at a stage is still in time for the crop and its use (chapter 4, F5.9). Stages are
  * compared on the thermal clock.
  *
- * @example stopCheck({ cropId: 'sugar_beet', use: 'any', bbch: '31' }) // level 'stop', last stage 16
+ * @example stopCheck({ cropId: 'sugar_beet', use: 'any', bbch: '31' }) // { level: 'stop', lastBbch: '16' }
  */
 export function stopCheck(i: {
   cropId: string;

@@ -33,7 +33,7 @@ export function compostRole(i: {
  * Row of the decomposition table under which a material rots; a compost that its tests call
  * immature has one of its own.
  *
- * @example decompositionKind(materialOf('wood_chips')) // 'wood_chips_or_shavings'
+ * @example decompositionKind(materialOf(PRINTED, 'wood_chips')) // 'wood_chips_or_shavings'
  */
 export const decompositionKind = (
   m: Pick<Material, 'decompositionKind'>,
@@ -80,7 +80,7 @@ export const preAmendKgHa = (netNKgT: number, rateTHa: number): number =>
  * Tonnes and nutrients of a layer (chapter 2, 9.2): two inches of compost a year is the commonest P
  * mistake of small farms.
  *
- * @example layerRate({ mm: 25, mat: 'compost_green_waste', pOfftake: 25 }).yearsOfPOfftake // 7.15
+ * @example layerRate(PRINTED, { mm: 25, mat: 'compost_green_waste', pOfftake: 25 }).yearsOfPOfftake // 7.15
  */
 export function layerRate(
   book: Book,
@@ -193,7 +193,7 @@ export function ringRate(i: RingInput): {
  * Days from raw manure to the first harvest (chapter 2, 11.1; 7 CFR 205.203(c)): calendar days,
  * equal is enough.
  *
- * @example harvestInterval({ days: 119, contact: true }) // needs 120: not ok
+ * @example harvestInterval({ days: 119, contact: true }) // { needD: 120, ok: false }
  */
 export function harvestInterval(i: { days: number; contact: boolean }): {
   needD: number;
@@ -218,7 +218,7 @@ export const metalLoad = (i: { rate: number; dmPct: number; mgKgDm: number }): n
 /**
  * N that equal yearly dressings release in a year, and the P that stays (chapter 2, 9.3).
  *
- * @example compostAccumulation({ rate: 30, orgN: 7.3, klass: 'compost_green', years: 6, pT: 1.3, pOfftake: 22 }) // 32.85 kg N, 102 kg P
+ * @example compostAccumulation({ rate: 30, orgN: 7.3, klass: 'compost_green', years: 6, pT: 1.3, pOfftake: 22 }) // { nReleaseKgHa: 32.85, pStockKgHa: 102 }
  */
 export function compostAccumulation(i: {
   rate: number;

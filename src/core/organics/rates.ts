@@ -107,7 +107,7 @@ const MOST_YEARS = 5;
  * Whether the machine can put a rate on evenly (chapter 2, 6.1 step 7): below its least R05 with
  * the years of P that would fit, above its most R06 with the passes.
  *
- * @example machineRate({ rate: 75, mn: 8, mx: 60 }) // R06: two passes of 37.5
+ * @example machineRate({ rate: 75, mn: 8, mx: 60 }) // { rule: 'R06', passes: 2, rateSet: 37.5 }
  */
 export function machineRate(i: { rate: number; mn: number; mx: number; rateN?: number | null }): {
   rule: 'R05' | 'R06' | null;

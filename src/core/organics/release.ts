@@ -30,7 +30,7 @@ export interface Pools {
  *
  * @param i.klass mineralisation class
  * @throws Refusal M03 or M04 when the parts exceed total N by more than 2 %
- * @example nitrogenPools({ totalN: 30, nh4: 5, no3: 0.3, klass: 'poultry' }) // tan 11.175, uric 6.175, org 18.525
+ * @example nitrogenPools({ totalN: 30, nh4: 5, no3: 0.3, klass: 'poultry' }) // { tan: 11.175, uric: 6.175, org: 18.525 }
  */
 export function nitrogenPools(i: {
   totalN: number;
@@ -291,7 +291,7 @@ function firstYearShare(
  * releases. Negative when the material ties N up. What a later nitrate test holds already is left out (4.2).
  *
  * @throws Refusal N10 when thermal time and a climate factor are both given
- * @example plantAvailableN({ mat: 'dairy_slurry_medium', retainedFrac: 0.7222 }).panKgT // 1.217 kg/t
+ * @example plantAvailableN(PRINTED, { mat: 'dairy_slurry_medium', retainedFrac: 0.7222 }).panKgT // 1.217 kg/t
  */
 export function plantAvailableN(book: Book, i: PanInput): PlantAvailableN {
   const material = materialOf(book, i.mat);
@@ -424,7 +424,7 @@ export interface PastApplication {
  * N that manure of earlier years still releases this year (chapter 2, 4.5), kg/ha.
  *
  * @param i.tail yearly share after year 4 (long-memory school, 0 by default)
- * @example residualCredit({ apps: [{ mat: 'beef_bedded_pack_fresh', rateTHa: 40, yearK: 2 }] }).creditKgHa // 19.2
+ * @example residualCredit(PRINTED, { apps: [{ mat: 'beef_bedded_pack_fresh', rateTHa: 40, yearK: 2 }] }).creditKgHa // 19.2
  */
 export function residualCredit(
   book: Book,
@@ -516,7 +516,7 @@ export const releasedBetween = (i: {
  * N that a dressing of book analysis releases between two points of the season, for crops that
  * should run short, kg/ha.
  *
- * @example lateRelease({ mat: 'cattle_bedded_pack_stored', rate: 40, ttFrom: 1400, ttTo: 2600 }) // 10.0
+ * @example lateRelease(PRINTED, { mat: 'cattle_bedded_pack_stored', rate: 40, ttFrom: 1400, ttTo: 2600 }) // 10.0
  */
 export function lateRelease(
   book: Book,

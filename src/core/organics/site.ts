@@ -181,7 +181,7 @@ export function pBasisRules(i: {
 /**
  * Whether a material may go on certified land (chapter 2, O01 to O03): the certifier's letter beats the table.
  *
- * @example organicRules({ mat: 'biosolids_cake', certified: true })[0].id // 'O01'
+ * @example organicRules(PRINTED, { mat: 'biosolids_cake', certified: true })[0].id // 'O01'
  */
 export function organicRules(
   book: Book,
@@ -236,7 +236,7 @@ export function organicRules(
  * ammonia-forming N that it brings.
  *
  * @param i.sensitive small seeds, beans, onions or transplants
- * @example plantingRules({ mat: 'broiler_litter', rateTHa: 10, daysToPlanting: 4 })[0].id // 'S01'
+ * @example plantingRules(PRINTED, { mat: 'broiler_litter', rateTHa: 10, daysToPlanting: 4 })[0].id // 'S01'
  */
 export function plantingRules(
   book: Book,

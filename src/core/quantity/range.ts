@@ -128,7 +128,7 @@ export function oneOf<T extends string>(field: string, value: unknown, options: 
 /**
  * The three keys nearest to a mistyped one by edit distance, for "did you mean".
  *
- * @example closest('winter_weat', ['winter_wheat', 'oats']) // 'winter_wheat' first
+ * @example closest('winter_weat', ['winter_wheat', 'oats']) // ['winter_wheat', 'oats']
  */
 export const closest = (value: string, keys: readonly string[]): string[] =>
   [...keys].sort((a, b) => leven(value, a) - leven(value, b)).slice(0, 3);

@@ -33,7 +33,7 @@ export type Answer<T> = { ok: true; value: T } | { ok: false; refusal: RefusalDe
  * A refused input. Core never returns NaN or a silently clamped figure: it throws this,
  * naming the field, the value and what is allowed.
  *
- * @example refuse('inconsistent', 'product_id', 'urea_46 contains no k') // throws
+ * @example refuse('inconsistent', 'product_id', 'urea_46 contains no k') // throws 'urea_46 contains no k'
  */
 export class Refusal extends Error {
   readonly detail: RefusalDetail;

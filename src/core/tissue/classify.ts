@@ -21,7 +21,7 @@ const VALUE = { label: 'Leaf value', unit: '', min: 0, max: 1e6 };
  * deficient; both ends of the range are sufficient.
  *
  * @param x value in the range's own unit
- * @example classifyLeaf(2.5, { d: 2.4, l: 2.7, sl: 2.7, sh: 4, hh: 4, t: null }) // low, score -1.667, DOP -25 %
+ * @example classifyLeaf(2.5, { d: 2.4, l: 2.7, sl: 2.7, sh: 4, hh: 4, t: null }) // { cls: 'low', score: -1.667, dopPct: -25 }
  */
 export function classifyLeaf(x: number, limits: LeafLimits): LeafReading {
   within('value', x, VALUE);

@@ -67,7 +67,7 @@ export interface UnitCheck {
 /**
  * Whether a value looks like another unit (F4.2). Proposes, never converts by itself.
  *
- * @example unitCheck({ nutrient: 'N', value: 30, unit: '%', limits }) // stop, suggest g/kg, 3.0 %
+ * @example unitCheck({ nutrient: 'N', value: 30, unit: '%', limits }) // { result: 'stop', suggest: 'g/kg', suggestValue: 3.0 }
  */
 export function unitCheck(i: {
   nutrient: string;
@@ -101,7 +101,7 @@ export function unitCheck(i: {
 /**
  * A slipped decimal point in a macronutrient (F4.2b): the value that would fit, or null.
  *
- * @example decimalCheck({ nutrient: 'N', value: 0.31, limits }) // 3.1
+ * @example decimalCheck({ nutrient: 'N', value: 0.31, limits }).suggested // 3.1
  */
 export function decimalCheck(i: { nutrient: string; value: number; limits: LeafLimits }): {
   suggested: number | null;
@@ -123,7 +123,7 @@ export type CensoredClass =
 /**
  * A result reported under the method's limit is an interval from 0, never a number (F4.3).
  *
- * @example lessThan({ nutrient: 'Mo', reported: '<0.5', unit: 'mg/kg', limits }) // 'not_classifiable'
+ * @example lessThan({ nutrient: 'Mo', reported: '<0.5', unit: 'mg/kg', limits }) // { boundCore: 0.5, cls: 'deficient' }
  */
 export function lessThan(i: {
   nutrient: string;

@@ -17,7 +17,7 @@ const oneStepLower = (a: Confidence, b: Confidence): Confidence =>
  * Limits between two windows of one standard (F6.1). Inside a window its own limits hold.
  *
  * @throws Refusal when the stage lies outside both windows
- * @example interpolateRange(bloom, fruit, 66).limits.sl // 7745.97 on logs for petiole nitrate
+ * @example interpolateRange(early, late, 62).f // 0.5 half way between two stages
  */
 export function interpolateRange(
   a: SufficiencyRow,

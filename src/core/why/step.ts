@@ -23,7 +23,7 @@ export interface Step {
 
 type Extra = Partial<Omit<Step, 'id' | 'label' | 'value' | 'unit'>>;
 
-/** @example step('credit.soil_nitrate', 'Soil nitrate', 54.15, 'kg/ha', { formula: 'sum of the layers' }) */
+/** @example step('credit.soil_nitrate', 'Soil nitrate', 54.15, 'kg/ha', { formula: 'sum of the layers' }) // { value: 54.15, unit: 'kg/ha' } */
 export const step = (
   id: string,
   label: Words,
