@@ -123,7 +123,7 @@ export type CensoredClass =
 /**
  * A result reported under the method's limit is an interval from 0, never a number (F4.3).
  *
- * @example lessThan({ nutrient: 'Mo', reported: '<0.5', unit: 'mg/kg', limits }) // { boundCore: 0.5, cls: 'deficient' }
+ * @example lessThan({ nutrient: 'N', reported: '<2.0', unit: '%', limits }) // { boundCore: 2, cls: 'deficient' }
  */
 export function lessThan(i: {
   nutrient: string;
