@@ -1,5 +1,6 @@
 import type { Book } from '../book/book';
 import { lateNOf } from '../book/budgetTables';
+import { placementOf } from '../book/fertilisers';
 import type { Crop } from '../book/crops';
 import { caps, uncertainty } from '../budget/ledger';
 import { limitingFactor, type LimitingResult } from '../budget/limiting';
@@ -37,11 +38,7 @@ export function limits(
   const part = (x: 'p' | 'k' | 's') => ({
     plannedKgHa: supply.total[x] + sums[x].applied,
     neededKgHa: sums[x].requirement,
-    banded:
-      x === 'p' &&
-      supply.passes.some((q) =>
-        ['starter_5x5', 'seed_row', 'strip_till_band'].includes(q.pass.placementId),
-      ),
+    banded: x === 'p' && supply.passes.some((q) => placementOf(q.pass.placementId).pInBand),
   });
   return attempt(problems, 'budget', () =>
     limitingFactor(book, {

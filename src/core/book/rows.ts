@@ -276,6 +276,11 @@ export const mineralisationRow = z.object({
   sY1Frac: n,
   note: maybeText,
   ...sourced,
+  stabilised: z.boolean(),
+  tiesUp: z.boolean(),
+  dryMeal: z.boolean(),
+  ammoniumBound: z.boolean(),
+  givesLater: z.boolean(),
 });
 export const nh3MethodRow = z.object({
   methodKey: text,
@@ -721,6 +726,11 @@ export const placementRow = z.object({
   nRecoveryTypicalFrac: fraction,
   notes: text,
   ...sourced,
+  pInBand: z.boolean(),
+  withSeed: z.boolean(),
+  byDrip: z.boolean(),
+  onLeaf: z.boolean(),
+  leftOnSurface: z.boolean(),
 });
 export const doseLimitRow = z.object({
   doseClass: text,

@@ -594,7 +594,7 @@ export function organicLines(
       .filter(
         (a) =>
           a.cropYear <= 3 &&
-          !['struvite', 'none'].includes(materialOf(book, a.materialKey).mineralisationClass),
+          mineralisationOf(materialOf(book, a.materialKey).mineralisationClass).givesLater,
       )
       .reduce(
         (sum, a) =>

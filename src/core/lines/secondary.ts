@@ -3,7 +3,7 @@ import { secondaryRules, type SecondaryFacts } from '../ground/secondaryRules';
 import { sulphurVotes } from '../ground/secondary';
 import { daysBetween } from '../quantity/calendar';
 import type { Crop, SoilClass } from '../book/crops';
-import { fertiliserOf } from '../book/fertilisers';
+import { fertiliserOf, placementOf } from '../book/fertilisers';
 import { microTriggers, secondaryRates, type SecondaryRate } from '../book/sampling';
 import { textureGroup } from '../book/soils';
 import { climateOf } from '../book/stages';
@@ -210,7 +210,7 @@ export function secondaryWarnings(book: Book, plan: Plan, crop: Crop): Warning[]
     cropName: crop.name,
     boronKgHa,
     boronLimitKgHa: crop.boronLimitKgHa,
-    boronInSeedRow: boron.some(({ p }) => p.placementId === 'seed_row'),
+    boronInSeedRow: boron.some(({ p }) => placementOf(p.placementId).withSeed),
     boronDefault: crop.boronSensitive ? 'none without soil and leaf proof' : '1-2 kg B/ha',
     boronLastYearKgHa: plan.ground.boronLastYearKgHa,
     boronSensitive: crop.boronSensitive,

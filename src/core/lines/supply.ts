@@ -66,30 +66,27 @@ export function assessSupply(
   const crop = calendar?.crop;
   const passes = known.map(({ pass, product, delivered }): AssessedPass => {
     const stageBbch = calendar ? stageAt(calendar, pass.date) : null;
+    const placement = placementOf(pass.placementId);
     const price = pass.pricePerT ?? product.pricePerTDemo;
-    const dose = pass.placementId.startsWith('fertigation_drip')
-      ? Infinity
-      : (limit?.maxSingleDoseKgHa ?? Infinity);
+    const dose = placement.byDrip ? Infinity : (limit?.maxSingleDoseKgHa ?? Infinity);
     const facts: PassFacts = {
       product,
       nKgHa: delivered.n,
-      placementId: pass.placementId,
+      leftOnSurface: placement.leftOnSurface,
       autumn:
         isAutumn(pass.date, plan.field.latitudeDeg) &&
         pass.date < (plan.season.harvestDate ?? '9999'),
       winterDrainageMm: plan.season.winterDrainageMm,
       splitClass,
       maxDoseKgHa: dose,
-      warnAboveKgHa: pass.placementId.startsWith('fertigation_drip')
-        ? Infinity
-        : (limit?.warnAboveKgHa ?? Infinity),
+      warnAboveKgHa: placement.byDrip ? Infinity : (limit?.warnAboveKgHa ?? Infinity),
       stop:
         calendar?.seasonCropId && stageBbch
           ? stopCheck({
               cropId: calendar.seasonCropId,
               use: plan.season.use,
               bbch: stageBbch,
-              foliar: pass.placementId === 'foliar_spray',
+              foliar: placement.onLeaf,
             })
           : null,
       stageBbch,

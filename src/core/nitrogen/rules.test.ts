@@ -14,7 +14,7 @@ const stop = (level: 'ok' | 'info' | 'caution' | 'stop') => ({
 const quiet: PassFacts = {
   product: fertiliserOf(PRINTED, 'can_27'),
   nKgHa: 60,
-  placementId: 'broadcast_surface',
+  leftOnSurface: true,
   autumn: false,
   winterDrainageMm: 140,
   splitClass: 'medium',
@@ -59,7 +59,7 @@ describe('rules of a fertiliser pass', () => {
     [
       'A01',
       { product: fertiliserOf(PRINTED, 'urea_46') },
-      { product: fertiliserOf(PRINTED, 'urea_46'), placementId: 'broadcast_incorporated' },
+      { product: fertiliserOf(PRINTED, 'urea_46'), leftOnSurface: false },
     ],
     [
       'A01',

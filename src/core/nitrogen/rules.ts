@@ -6,7 +6,7 @@ import type { stopCheck } from './split';
 export interface PassFacts {
   product: Fertiliser;
   nKgHa: number;
-  placementId: string;
+  leftOnSurface: boolean;
   autumn: boolean;
   winterDrainageMm: number;
   splitClass: 'light' | 'medium' | 'heavy';
@@ -137,10 +137,7 @@ export const passRules: readonly Rule<PassFacts>[] = [
       '{n} kg N/ha as urea stays on the surface: part may go to the air as ammonia in warm, dry weather.',
     action: 'Work it in, wait for 6 mm of rain, or use a urease inhibitor.',
     test: (f) =>
-      f.placementId === 'broadcast_surface' &&
-      f.product.nUreaPct > 0 &&
-      !f.product.ureaseInhibitor &&
-      f.nKgHa >= 15
+      f.leftOnSurface && f.product.nUreaPct > 0 && !f.product.ureaseInhibitor && f.nKgHa >= 15
         ? { n: (f.nKgHa * f.product.nUreaPct) / Math.max(1, f.product.nTotalPct) }
         : null,
   }),

@@ -44,7 +44,7 @@ export function nitrogenPools(i: {
   const total = within('total_n', i.totalN, KG_T);
   const nh4 = within('nh4', i.nh4, KG_T);
   const no3 = within('no3', i.no3 ?? 0, KG_T);
-  if (i.klass === 'struvite') return { tan: 0, uric: 0, org: total };
+  if (m.ammoniumBound) return { tan: 0, uric: 0, org: total };
   const rest = total - nh4 - no3;
   if (rest < -0.02 * total) {
     const id = nh4 > total * 1.02 ? 'M03' : 'M04';
@@ -60,12 +60,6 @@ export function nitrogenPools(i: {
   return { tan: nh4 + uric, uric, org: Math.max(0, organic - uric) };
 }
 
-const STABLE = (klass: string) =>
-  klass.startsWith('compost') ||
-  klass === 'vermicompost' ||
-  klass === 'poultry_composted' ||
-  klass === 'digestate_fibre';
-
 /**
  * Share of organic N that the first crop gets, moved by the laboratory's C:N (chapter 2, 4.3 step 3).
  *
@@ -78,7 +72,7 @@ export function firstYearFraction(i: {
 }): number {
   const m = mineralisationOf(i.klass);
   if (i.cnLab == null || i.cnBook == null) return m.y1Frac;
-  const slope = STABLE(i.klass) ? 0.008 : 0.015;
+  const slope = mineralisationOf(i.klass).stabilised ? 0.008 : 0.015;
   return clip(
     m.y1Frac +
       slope * (i.cnBook - within('cn_lab', i.cnLab, { label: 'C:N', unit: '', min: 1, max: 500 })),
@@ -246,11 +240,10 @@ export interface PlantAvailableN {
   why: Step;
 }
 
-/** Classes that tie N up: with a measured C:N they are reckoned by it (chapter 2, 4.3 step 6). */
-const TIE_UP_CLASSES = ['high_carbon', 'horse_shavings', 'compost_high_cn'];
+/** What ties N up is reckoned by a measured C:N (chapter 2, 4.3 step 6). */
 const rotsByCToN = (klass: string, a: Analysis, cToN: number | null | undefined): boolean =>
   cToN != null &&
-  (TIE_UP_CLASSES.includes(klass) ||
+  (mineralisationOf(klass).tiesUp ||
     compostRole({
       cn: cToN,
       nPctDm: a.dmPct > 0 ? Math.min(20, (a.totalNKgT / a.dmPct) * 10) : 0,
@@ -278,7 +271,7 @@ function firstYearShare(
   const seenTt =
     i.sampleTt == null ? 0 : Math.min(i.sampleTt, autumn ? ttPre : (i.ttEnd ?? Infinity));
   if (y1 <= 0) return { all: y1 * onTop, seen: inTime(seenTt) * onTop };
-  const surface = i.mealOnSurface && klass.startsWith('meal_') ? MEAL_ON_SURFACE : 1;
+  const surface = i.mealOnSurface && m.dryMeal ? MEAL_ON_SURFACE : 1;
   const warmth = (i.ttEnd == null ? climate : 1) * surface;
   const end = i.ttEnd == null ? y1 : inTime(i.ttEnd);
   const all = autumn ? inTime(ttPre) * ow + end - inTime(ttPre) : end;
