@@ -1,3 +1,4 @@
+import { warmthAt } from '../quantity/thermalTime';
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
 import { omParameter } from '../book/budgetTables';
@@ -61,7 +62,7 @@ export function creditOrganicMatter(i: OrganicMatterInput): {
   const omNKgHa =
     ((soilTHa * Math.min(i.omPct, rows.omCap.value)) / 100) * (rows.nInOm.value / 100) * 1000;
   const nMinKgHa =
-    (omNKgHa * rows.k.value * days * rows.q10.value ** ((temp - 15) / 10) * rows.moisture.value) /
+    (omNKgHa * rows.k.value * days * warmthAt(temp, 15, rows.q10.value) * rows.moisture.value) /
     365;
   const creditKgHa = Math.min(nMinKgHa * rows.sync.value, rows.cap.value);
   const capped = nMinKgHa * rows.sync.value > rows.cap.value || i.omPct > rows.omCap.value;

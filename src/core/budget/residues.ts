@@ -1,3 +1,4 @@
+import { warmthAt } from '../quantity/thermalTime';
 import { clip, interpolate } from '../quantity/curve';
 import { within } from '../quantity/range';
 import { modifierOf, residueRelease } from '../book/legumes';
@@ -28,7 +29,7 @@ export const releaseFraction = (cn: number, weeks: number): number =>
 
 /** Effective weeks at 17 °C: cold soil works slower. */
 export const effectiveWeeks = (weeks: number, soilTempC: number | null): number =>
-  clip(soilTempC === null ? weeks : weeks * 2 ** ((soilTempC - 17) / 10), 0, 20);
+  clip(soilTempC === null ? weeks : weeks * warmthAt(soilTempC, 17), 0, 20);
 
 export interface ResidueInput {
   residueLeftTDmHa: number;

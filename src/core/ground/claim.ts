@@ -1,4 +1,4 @@
-import { convertForm } from '../quantity/units';
+import { convertForm } from '../quantity/forms';
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
 import { claimCompoundOf } from '../book/limes';

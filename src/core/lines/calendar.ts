@@ -18,12 +18,8 @@ export interface SeasonCalendar extends SeasonDays {
   uptake: number[];
   /** Last day of N uptake worth counting. */
   uptakeEnd: number;
-  /** Degree-days of organic N up to the beginning of each day. */
-  sums: number[];
 }
 const UPTAKE_DONE = 0.97;
-/** Degree-days of one day for organic N: above 0 °C, at most 30 (chapter 2, 4.4). */
-const degreesOfDay = (meanTempC: number): number => Math.min(30, Math.max(0, meanTempC));
 
 /** Southern seasons run half a year later; months are read on the northern calendar. */
 const northernMonth = (date: IsoDate, latitude: number): number =>
@@ -85,7 +81,6 @@ export function seasonCalendar(book: Book, plan: Plan): SeasonCalendar | null {
     uptake,
     planting,
     uptakeEnd: uptakeEnd < 0 ? days : uptakeEnd,
-    sums: degreeSums(clock.meanTempC),
   };
 }
 
@@ -96,17 +91,10 @@ export const stageAt = (calendar: SeasonCalendar, date: IsoDate): string | null 
 
 /** Degree-days above 0 °C between two days, capped at 30 °C a day: the clock of organic N (chapter 2, 4.4). */
 export const thermalTime = (calendar: SeasonCalendar, from: number, to: number): number => {
-  const { sums } = calendar;
+  const sums = calendar.clock.thermal;
   const at = (day: number) => sums[Math.min(sums.length - 1, Math.max(0, day))] ?? 0;
   return to <= from ? 0 : at(to) - at(from);
 };
-/** Degree-days up to the beginning of each day: a dressing asks for many spans of the same season. */
-function degreeSums(meanTempC: readonly number[]): number[] {
-  const sums = [0];
-  for (const t of meanTempC) sums.push((sums[sums.length - 1] ?? 0) + degreesOfDay(t));
-  return sums;
-}
-
 const YEAR_D = 365;
 /** Degree-days above 0 °C, capped at 30 °C a day, that a normal year of this climate gives between two dates. */
 export function normalDegrees(climateId: string, from: IsoDate, to: IsoDate): number {
@@ -118,9 +106,8 @@ export function normalDegrees(climateId: string, from: IsoDate, to: IsoDate): nu
       Math.floor(days / YEAR_D) * normalDegrees(climateId, from, dateAfter(from, YEAR_D)) +
       normalDegrees(climateId, from, dateAfter(from, days % YEAR_D))
     );
-  return seasonClock({ cropId: null, climateId, start: from, end: to, clockDate: from })
-    .meanTempC.slice(0, days)
-    .reduce((sum, t) => sum + degreesOfDay(t), 0);
+  const clock = seasonClock({ cropId: null, climateId, start: from, end: to, clockDate: from });
+  return clock.thermal[days] ?? 0;
 }
 /**
  * Degree-days from an autumn dressing to the start of drainage, where nobody knows the day: late

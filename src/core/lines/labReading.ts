@@ -1,3 +1,4 @@
+import { elementShare } from '../quantity/forms';
 import {
   dryBasisPossible,
   labToKgT,
@@ -27,8 +28,8 @@ export const LAB_FIGURES = [
   number,
 ])[];
 export type LabFigureKey = (typeof LAB_KEYS)[number];
-const AMMONIUM = { n: 1, nh4: 0.7765, nh3: 0.8224 } as const;
-const NITRATE = { n: 1, no3: 0.2259 } as const;
+const AMMONIUM = { n: 1, nh4: elementShare('nh4'), nh3: elementShare('nh3') } as const;
+const NITRATE = { n: 1, no3: elementShare('no3') } as const;
 
 /**
  * Kilograms of element per tonne as received that one unit of the report stands for (chapter 2,

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { marketMoistureYield, usYieldToTHa } from '../quantity/cropYield';
-import { convertForm } from '../quantity/units';
+import { convertForm } from '../quantity/forms';
 import { cropOf } from '../book/crops';
 import { method, type Method } from './method';
 

@@ -1,3 +1,4 @@
+import { degreesOfDay, runningSums } from '../quantity/thermalTime';
 import { clip, interpolate, interpolateAll } from '../quantity/curve';
 import { dateAfter, daysBetween, eachDay, monthOf, type IsoDate } from '../quantity/calendar';
 import { refuse } from '../quantity/refusal';
@@ -81,7 +82,7 @@ export interface SeasonClock {
   start: IsoDate;
   /** Degree-days counted by the crop's clock at the end of each day. */
   degrees: number[];
-  /** Soil thermal time above 0 °C since the start, for release from organic sources. */
+  /** Degree-days of organic N up to the beginning of each day, and of the day after the last. */
   thermal: number[];
   meanTempC: number[];
 }
@@ -124,15 +125,13 @@ export function seasonClock(i: {
         (crop?.restartDoyNh ?? 1) - 1,
       )
     : null;
-  const clock: SeasonClock = { start: i.start, degrees: [], thermal: [], meanTempC: [] };
+  const clock: Omit<SeasonClock, 'thermal'> = { start: i.start, degrees: [], meanTempC: [] };
   let g = 0;
   let spring = 0;
-  let thermal = 0;
   const fromDay = crop ? daysBetween(i.start, from) : 0;
   const restartDay = restart === null ? null : daysBetween(i.start, restart);
   eachDay(i.start, days, (month, dayInMonth, d) => {
     const [tMean, half] = temperatures(month, dayInMonth);
-    thermal += clip(tMean, 0, 30);
     if (crop && d >= fromDay) {
       const inc = dayDegrees(tMean - half, tMean + half, crop.tBaseC, crop.tUpperC);
       if (restartDay === null) g += inc;
@@ -143,10 +142,9 @@ export function seasonClock(i: {
       }
     }
     clock.degrees.push(g);
-    clock.thermal.push(thermal);
     clock.meanTempC.push(tMean);
   });
-  return clock;
+  return { ...clock, thermal: runningSums(clock.meanTempC.map(degreesOfDay)) };
 }
 
 /** The date on which a stage is reached in a normal year, or null if the season ends before. */

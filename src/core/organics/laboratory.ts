@@ -1,3 +1,4 @@
+import { elementShare, type NamedForm } from '../quantity/forms';
 import { refuse } from '../quantity/refusal';
 import { within } from '../quantity/range';
 import { isLiquid } from '../book/organicMaterials';
@@ -19,7 +20,10 @@ const UNIT = {
 } as const;
 export type LabUnit = keyof typeof UNIT;
 const LAB_UNITS = Object.keys(UNIT) as LabUnit[];
-const OXIDE = { P: 2.2914, K: 1.2046, S: 2.4972, Mg: 1.6583, Ca: 1.3992 } as const;
+const OXIDE = { P: 'p2o5', K: 'k2o', S: 'so3', Mg: 'mgo', Ca: 'cao' } as const satisfies Record<
+  string,
+  NamedForm
+>;
 
 const unitOf = (unit: string): LabUnit =>
   LAB_UNITS.find((u) => u === unit) ??
@@ -63,7 +67,7 @@ export function labToKgT(i: LabFigure): number {
       'M10: values per volume are always as received. Choose as-received, or a mass unit.',
       { value: i.basis, rule: 'M10' },
     );
-  const divisor = i.oxideOf
+  const form = i.oxideOf
     ? (OXIDE[i.oxideOf as keyof typeof OXIDE] ??
       refuse(
         'unknown_id',
@@ -71,9 +75,9 @@ export function labToKgT(i: LabFigure): number {
         `oxide_of = ${i.oxideOf} is not known: use one of ${Object.keys(OXIDE).join(', ')}.`,
         { value: i.oxideOf },
       ))
-    : 1;
+    : null;
   const perTonne =
-    ((value / divisor) * factor) /
+    (value * (form === null ? 1 : elementShare(form)) * factor) /
     (perVolume ? positive('density_kg_m3', 'Density', 'kg/m3', 1500)(i.densityKgM3) / 1000 : 1);
   return dry ? (perTonne * positive('dm_pct', 'Dry matter', '%', 100)(i.dmPct)) / 100 : perTonne;
 }

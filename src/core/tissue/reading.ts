@@ -1,3 +1,4 @@
+import { elementShare } from '../quantity/forms';
 import { refuse } from '../quantity/refusal';
 import { tissueNutrientOf } from '../book/tissueNutrients';
 import { logMiddle, type LeafLimits } from './limits';
@@ -12,13 +13,13 @@ const MG_KG: Record<string, number> = {
 };
 /** Named forms are converted only when the report names them (chapter 5, F4.1). */
 const FORM: Record<string, { of: string; factor: number }> = {
-  P2O5: { of: 'P', factor: 1 / 2.2914 },
-  K2O: { of: 'K', factor: 1 / 1.2046 },
-  CaO: { of: 'Ca', factor: 0.7147 },
-  MgO: { of: 'Mg', factor: 0.603 },
-  SO3: { of: 'S', factor: 0.4005 },
-  SO4: { of: 'S', factor: 0.3338 },
-  NO3: { of: 'NO3_N', factor: 0.2259 },
+  P2O5: { of: 'P', factor: elementShare('p2o5') },
+  K2O: { of: 'K', factor: elementShare('k2o') },
+  CaO: { of: 'Ca', factor: elementShare('cao') },
+  MgO: { of: 'Mg', factor: elementShare('mgo') },
+  SO3: { of: 'S', factor: elementShare('so3') },
+  SO4: { of: 'S', factor: elementShare('so4') },
+  NO3: { of: 'NO3_N', factor: elementShare('no3') },
 };
 
 /**

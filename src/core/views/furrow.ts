@@ -1,3 +1,4 @@
+import { warmthAt } from '../quantity/thermalTime';
 import { eachDay } from '../quantity/calendar';
 import { countedYield } from '../budget/requirement';
 import type { Book } from '../book/book';
@@ -7,7 +8,7 @@ import { COUNTED_BY_SAMPLE } from '../lines/schoolCredit';
 import { mineralisationOf } from '../book/organicTables';
 import { releaseFraction } from '../organics/release';
 import type { Assessment } from '../assessment/assess';
-import { seasonCalendar, stageAt, type SeasonCalendar } from '../lines/calendar';
+import { seasonCalendar, stageAt, thermalTime, type SeasonCalendar } from '../lines/calendar';
 import { dateOf, dayOf, type SeasonDays } from '../lines/days';
 import type { Plan } from '../document/document';
 
@@ -55,16 +56,12 @@ const STEP_DAYS = 3;
 /** Effective weeks at 17 °C from a day on. */
 function weeksFrom(calendar: SeasonCalendar, from: number): number[] {
   let weeks = 0;
-  return calendar.clock.meanTempC.map((t, d) =>
-    d < from ? 0 : (weeks += 2 ** ((t - 17) / 10) / 7),
-  );
+  return calendar.clock.meanTempC.map((t, d) => (d < from ? 0 : (weeks += warmthAt(t, 17) / 7)));
 }
 
 /** Share of a season's release by day, following temperature from one day to another. */
 function warmth(calendar: SeasonCalendar, from: number, to: number): number[] {
-  const daily = calendar.clock.meanTempC.map((t, d) =>
-    d < from || d > to ? 0 : 2 ** ((t - 15) / 10),
-  );
+  const daily = calendar.clock.meanTempC.map((t, d) => (d < from || d > to ? 0 : warmthAt(t, 15)));
   const sum = daily.reduce((a, b) => a + b, 0) || 1;
   let given = 0;
   return daily.map((x) => (given += x / sum));
@@ -186,8 +183,7 @@ export function furrowSection(
     const struck = a.lines.find((l) => l.id === `organic.${o.app.id}`)?.struck;
     if (struck || o.nKgHa <= 0) continue;
     const klass = mineralisationOf(o.material.mineralisationClass).mineralisationClass;
-    const tt = (d: number) =>
-      Math.max(0, (calendar.clock.thermal[d] ?? 0) - (calendar.clock.thermal[day] ?? 0));
+    const tt = (d: number) => thermalTime(calendar, day, d);
     const end = releaseFraction({ klass, tt: tt(calendar.days) }) || 1;
     const mineral = Math.min(o.mineralKgHa, o.nKgHa);
     add(

@@ -1,0 +1,33 @@
+import { clip } from './curve';
+
+// The one clock of warmth: ledger, section and whatever runs through a season count days by it.
+
+/** Above this a soil releases no faster, °C (chapter 2, 4.4). */
+const WARMEST_C = 30;
+
+/**
+ * Degree-days of one day for organic N: above 0 °C, at most 30 (chapter 2, 4.4).
+ *
+ * @example degreesOfDay(34) // 30
+ */
+export const degreesOfDay = (meanTempC: number): number => clip(meanTempC, 0, WARMEST_C);
+
+/**
+ * How much faster things rot or nitrify at a temperature than at the reference, doubling every 10 °C
+ * unless a table says otherwise (chapter 1, C2 and C6).
+ *
+ * @example warmthAt(25, 15) // 2
+ */
+export const warmthAt = (tempC: number, referenceC: number, q10 = 2): number =>
+  q10 ** ((tempC - referenceC) / 10);
+
+/**
+ * Sums up to the beginning of each day; one more figure than days.
+ *
+ * @example runningSums([5, 7]) // [0, 5, 12]
+ */
+export function runningSums(daily: readonly number[]): number[] {
+  const sums = [0];
+  for (const x of daily) sums.push((sums[sums.length - 1] ?? 0) + x);
+  return sums;
+}
