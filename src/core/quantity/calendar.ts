@@ -16,11 +16,9 @@ const notADate = (date: IsoDate): never =>
  */
 function dayNumber(date: IsoDate): number {
   if (!/^\d{4}-\d{2}-\d{2}$/.test(date)) return notADate(date);
-  const day = dayOfMonth(date);
-  const ms = Date.UTC(Number(date.slice(0, 4)), monthOf(date) - 1, day);
-  return new Date(ms).getUTCDate() === day && monthOf(date) <= 12 && day > 0
-    ? ms / DAY_MS
-    : notADate(date);
+  const [year, month, day] = [Number(date.slice(0, 4)), monthOf(date), dayOfMonth(date)];
+  if (month < 1 || month > 12 || day < 1 || day > daysInMonth(year, month)) return notADate(date);
+  return Date.UTC(year, month - 1, day) / DAY_MS;
 }
 
 /**
@@ -51,8 +49,11 @@ export function eachDay(
     last = daysInMonth(year, month);
   }
 }
+const LENGTHS = [31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31];
+const isLeap = (year: number): boolean => year % 4 === 0 && (year % 100 !== 0 || year % 400 === 0);
+/** Asked for on every date that is compared: no date object is made for it. */
 const daysInMonth = (year: number, month: number): number =>
-  new Date(Date.UTC(year, month, 0)).getUTCDate();
+  month === 2 && isLeap(year) ? 29 : (LENGTHS[month - 1] ?? 0);
 /** "12 Feb 2027", the form used on screens and sheets. */
 export function dateInWords(date: IsoDate): string {
   dayNumber(date);
