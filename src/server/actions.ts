@@ -54,7 +54,10 @@ export async function savePlanAction(seasonId: string, base: unknown, mine: unkn
 }
 export async function importPlanAction(form: FormData) {
   const { db, actor } = await session();
-  return answer(async () => importPlanFile(db, actor, text(form, 'seasonId'), await textOf(form)));
+  return answer(async () => {
+    const { plan } = await importPlanFile(db, actor, text(form, 'seasonId'), await textOf(form));
+    return { plan };
+  });
 }
 export async function proposeAction(seasonId: string) {
   const { db, actor } = await session();

@@ -1,18 +1,16 @@
 'use client';
 
-import type { ClaimInput } from '@/core/ground/claim';
 import { useWorkspace } from '../workspace/context';
-import { ClaimChecker, type ClaimCheckerProps, type KeptClaim } from './ClaimChecker';
+import { useDoors } from '../workspace/doors';
+import { ClaimChecker, type KeptClaim } from './ClaimChecker';
 
-type Send = Awaited<ReturnType<NonNullable<ClaimCheckerProps['drop']>>>;
 export interface ClaimsPartProps {
   claims: KeptClaim[];
-  keep: (product: string, input: ClaimInput) => Promise<Send>;
-  drop: (id: string) => Promise<Send>;
 }
 
 /** The claim checker against this field’s own need; what was checked stays with the field. */
-export function ClaimsPart({ claims, keep, drop }: ClaimsPartProps) {
+export function ClaimsPart({ claims }: ClaimsPartProps) {
+  const { keepClaim, dropClaim } = useDoors();
   const { a, readOnly, parts } = useWorkspace();
   const lime = parts?.lime ?? null;
   const need =
@@ -27,8 +25,8 @@ export function ClaimsPart({ claims, keep, drop }: ClaimsPartProps) {
       key={need ? `${need.lr}|${need.gap}` : 'none'}
       need={need}
       kept={claims}
-      keep={readOnly ? null : keep}
-      drop={readOnly ? null : drop}
+      keep={readOnly ? null : keepClaim}
+      drop={readOnly ? null : dropClaim}
     />
   );
 }

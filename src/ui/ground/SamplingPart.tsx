@@ -5,7 +5,6 @@ import type { Route } from 'next';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useCallback, useMemo, useState, useTransition } from 'react';
-import type { ReadOutline } from '@/core/ground/fieldGeojson';
 import { planeOf, type Metre, type Outline } from '@/core/ground/outline';
 import { layOutSamples, walkLengthM, zigzagCores } from '@/core/ground/samplingLayout';
 import { MARK_KINDS, type MarkKind } from '@/core/ground/samplingMarks';
@@ -25,6 +24,7 @@ import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
 import { FieldMap } from '../map/FieldMap';
 import { editField, lineId, replaceAt, useWorkspace, without } from '../workspace/context';
+import { useDoors } from '../workspace/doors';
 import { OutlineEditor } from './OutlineEditor';
 import { MARK_WORDS, samplingModel } from './samplingModel';
 
@@ -38,16 +38,6 @@ export interface StoredPlan {
 export interface SamplingPartProps {
   outline: Outline | null;
   plans: StoredPlan[];
-  saveOutline: (outline: Outline) => Promise<Answer<{ outline: Outline; areaHa: number }>>;
-  readOutlines: (form: FormData) => Promise<Answer<ReadOutline[]>>;
-  create: (name: string, plan: SamplingPlan) => Promise<Answer<{ id: string; version: number }>>;
-  change: (
-    id: string,
-    expected: number,
-    name: string,
-    plan: SamplingPlan,
-  ) => Promise<Answer<{ version: number }>>;
-  drop: (id: string) => Promise<Answer<void>>;
 }
 type Tool = 'look' | 'mark' | 'zone' | 'pair';
 const SCHEMES = [
@@ -398,15 +388,8 @@ function Design({
  * A plan of where and how to sample a field: laid on its outline, labelled, in walking order, with
  * what it will know and what it costs.
  */
-export function SamplingPart({
-  outline: stored,
-  plans,
-  saveOutline,
-  readOutlines,
-  create,
-  change,
-  drop,
-}: SamplingPartProps) {
+export function SamplingPart({ outline: stored, plans }: SamplingPartProps) {
+  const doors = useDoors();
   const router = useRouter();
   const { plan: fieldPlan, readOnly, edit } = useWorkspace();
   const { show, unit } = useUnits();
@@ -509,8 +492,8 @@ export function SamplingPart({
     start(async () => {
       setSaid(null);
       const reply = opened
-        ? await change(opened.id, version, name, plan)
-        : await create(name, plan);
+        ? await doors.changeSamplingPlan(opened.id, version, name, plan)
+        : await doors.createSamplingPlan(name, plan);
       if (!reply.ok) return setSaid(reply.refusal.message);
       const kept: { id?: string; version: number } = reply.value;
       if (kept.id) setOpenId(kept.id);
@@ -522,7 +505,7 @@ export function SamplingPart({
   const remove = () =>
     start(async () => {
       if (!opened) return;
-      const reply = await drop(opened.id);
+      const reply = await doors.dropSamplingPlan(opened.id);
       if (!reply.ok) return setSaid(reply.refusal.message);
       open(null);
       router.refresh();
@@ -536,8 +519,8 @@ export function SamplingPart({
         outline={outline}
         latitudeDeg={fieldPlan.field.latitudeDeg}
         fieldName={fieldPlan.field.name}
-        save={saveOutline}
-        readFile={readOutlines}
+        save={doors.saveOutline}
+        readFile={doors.readOutlines}
         onDone={(o, areaHa) => {
           setOutline(o);
           setDrawing(false);

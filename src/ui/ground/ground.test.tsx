@@ -21,7 +21,8 @@ import { ClaimChecker } from './ClaimChecker';
 import { LimePart } from './LimePart';
 import { NutrientsPart } from './NutrientsPart';
 import { OutlineEditor } from './OutlineEditor';
-import { SamplingPart, type SamplingPartProps } from './SamplingPart';
+import { FieldDoorsProvider, type FieldDoors } from '../workspace/doors';
+import { SamplingPart } from './SamplingPart';
 import { SurveyPart, type SurveySample } from './SurveyPart';
 import { samplingModel } from './samplingModel';
 
@@ -229,19 +230,14 @@ describe('the claim checker', () => {
 
 describe('the sampling plan', () => {
   const answer = <T,>(value: T) => Promise.resolve({ ok: true as const, value });
-  const create = vi.fn<SamplingPartProps['create']>(() => answer({ id: 'new', version: 1 }));
-  const props = (part: Partial<SamplingPartProps> = {}): SamplingPartProps => ({
-    outline,
-    plans: [],
-    saveOutline: (o) => answer({ outline: o, areaHa: 6 }),
-    readOutlines: () => answer([]),
-    create,
-    change: () => answer({ version: 2 }),
-    drop: () => Promise.resolve({ ok: true, value: undefined }),
-    ...part,
-  });
+  const create = vi.fn<FieldDoors['createSamplingPlan']>(() => answer({ id: 'new', version: 1 }));
+  const sampling = (createSamplingPlan = create) => (
+    <FieldDoorsProvider value={{ createSamplingPlan } as Partial<FieldDoors> as FieldDoors}>
+      <SamplingPart outline={outline} plans={[]} />
+    </FieldDoorsProvider>
+  );
   it('is laid, told apart by its precision, and saved', async () => {
-    show(<SamplingPart {...props()} />, demo('low-fleet'));
+    show(sampling(), demo('low-fleet'));
     await userEvent.selectOptions(screen.getByLabelText('Scheme'), 'grid');
     await userEvent.click(screen.getByRole('button', { name: 'Lay the samples' }));
     expect(within(screen.getByTestId('sample-points')).getAllByRole('row').length).toBeGreaterThan(
@@ -259,19 +255,18 @@ describe('the sampling plan', () => {
   });
   it('says what the server refuses, and what was laid stays', async () => {
     show(
-      <SamplingPart
-        {...props({
-          create: () =>
-            Promise.resolve({
-              ok: false,
-              refusal: {
-                code: 'inconsistent',
-                field: 'label',
-                message: 'The label LF27-01 is used already.',
-              },
-            }),
-        })}
-      />,
+      sampling(
+        vi.fn<FieldDoors['createSamplingPlan']>(() =>
+          Promise.resolve({
+            ok: false,
+            refusal: {
+              code: 'inconsistent',
+              field: 'label',
+              message: 'The label LF27-01 is used already.',
+            },
+          }),
+        ),
+      ),
       demo('low-fleet'),
     );
     await userEvent.click(screen.getByRole('button', { name: 'Lay the samples' }));
@@ -280,7 +275,7 @@ describe('the sampling plan', () => {
     expect(screen.getByTestId('sample-points')).toBeTruthy();
   });
   it('warns of few cores, much ground in one sample, and cables under a deep probe', async () => {
-    show(<SamplingPart {...props()} />, demo('sheepwalk'));
+    show(sampling(), demo('sheepwalk'));
     await userEvent.selectOptions(screen.getByLabelText('Scheme'), 'whole_field');
     fireEvent.change(screen.getByLabelText('Cores a sample'), { target: { value: '5' } });
     expect(screen.getByText(/^5 cores: at least 12/)).toBeTruthy();

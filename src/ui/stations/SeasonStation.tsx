@@ -5,11 +5,11 @@ import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import type { LeafAssessment } from '@/core/lines/leaf';
 import type { LeafSample } from '@/core/facts/leafSample';
-import type { Answer } from '@/core/quantity/refusal';
 import { ChoiceBox, DateBox, optionsOf, Part, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { useHydrated } from '../frame/hydrated';
 import { lineId, useWorkspace } from '../workspace/context';
+import { useDoors } from '../workspace/doors';
 import { LeafResults } from './LeafResults';
 
 export interface LeafChoice {
@@ -23,12 +23,8 @@ export interface LeafChoice {
   protocolId: string;
 }
 export interface SeasonStationProps {
-  fieldId: string;
   choices: LeafChoice[];
   nutrients: string[];
-  addLeaf: (fieldId: string, cropKey: string, raw: unknown) => Promise<Answer<LeafAssessment>>;
-  dropLeaf: (fieldId: string, id: string) => Promise<Answer<void>>;
-  readFile: (form: FormData) => Promise<Answer<LeafSample['values']>>;
 }
 
 const UNITS = ['%', 'mg/kg', 'g/kg'];
@@ -46,13 +42,8 @@ interface Draft {
   values: Record<string, { reported: string; unit: string }>;
 }
 
-function NewLeaf({
-  fieldId,
-  choices,
-  nutrients,
-  addLeaf,
-  readFile,
-}: Omit<SeasonStationProps, 'dropLeaf'>) {
+function NewLeaf({ choices, nutrients }: SeasonStationProps) {
+  const { addLeaf, readLeafFile } = useDoors();
   const { plan } = useWorkspace();
   const router = useRouter();
   const [working, start] = useTransition();
@@ -121,7 +112,7 @@ function NewLeaf({
           .filter(([, v]) => v.reported.trim() !== '')
           .map(([nutrient, v]) => ({ nutrient, reported: v.reported.trim(), unit: v.unit })),
       };
-      const reply = await addLeaf(fieldId, cropKey, sample);
+      const reply = await addLeaf(cropKey, sample);
       if (!reply.ok) {
         setSaid(reply.refusal.message);
         setOffered([]);
@@ -142,7 +133,7 @@ function NewLeaf({
       if (!file) return;
       const form = new FormData();
       form.set('file', file);
-      const reply = await readFile(form);
+      const reply = await readLeafFile(form);
       if (!reply.ok) return setSaid(reply.refusal.message);
       setSaid(null);
       set({
@@ -292,12 +283,13 @@ function NewLeaf({
 }
 
 /** Season: does the leaf say the plan is working? Each value against the range of its crop, part and stage. */
-export function SeasonStation({ dropLeaf, ...props }: SeasonStationProps) {
+export function SeasonStation(props: SeasonStationProps) {
+  const { dropLeaf } = useDoors();
   const { a, plan, readOnly } = useWorkspace();
   const router = useRouter();
   const now = a.leaf.leaves.filter((s) => s.sample.date >= plan.season.startDate);
   const before = a.leaf.leaves.filter((s) => s.sample.date < plan.season.startDate);
-  const remove = (id: string) => void dropLeaf(props.fieldId, id).then(() => router.refresh());
+  const remove = (id: string) => void dropLeaf(id).then(() => router.refresh());
   const protocol =
     now[0]?.assessment.standard?.protocol ?? before[0]?.assessment.standard?.protocol;
   return (

@@ -7,9 +7,9 @@ import { useRouter } from 'next/navigation';
 import { useId, useState, useTransition } from 'react';
 import { dateInWords } from '@/core/quantity/calendar';
 import type { Plan } from '@/core/document/document';
-import type { Answer } from '@/core/quantity/refusal';
 import { useHydrated } from '../frame/hydrated';
 import { useWorkspace } from '../workspace/context';
+import { useDoors } from '../workspace/doors';
 import { SheetView } from './SheetView';
 
 export interface SheetVersion {
@@ -28,9 +28,6 @@ export interface SheetStationProps {
   versions: SheetVersion[];
   mayPropose: boolean;
   mayDecide: boolean;
-  propose: (seasonId: string) => Promise<Answer<void>>;
-  decide: (versionId: string, agree: boolean, comment: string) => Promise<Answer<void>>;
-  importPlan: (form: FormData) => Promise<Answer<{ plan: Plan }>>;
   replace: (plan: Plan) => void;
 }
 const STATUS = {
@@ -39,13 +36,8 @@ const STATUS = {
   agreed: 'agreed by both',
 } as const;
 
-function Decide({
-  version,
-  decide,
-}: {
-  version: SheetVersion;
-  decide: SheetStationProps['decide'];
-}) {
+function Decide({ version }: { version: SheetVersion }) {
+  const { decide } = useDoors();
   const router = useRouter();
   const id = useId();
   const [comment, setComment] = useState('');
@@ -104,11 +96,9 @@ export function SheetStation({
   versions,
   mayPropose,
   mayDecide,
-  propose,
-  decide,
-  importPlan,
   replace,
 }: SheetStationProps) {
+  const { propose, importPlan } = useDoors();
   const { a, plan, sheet, readOnly } = useWorkspace();
   const router = useRouter();
   const [said, setSaid] = useState<string | null>(null);
@@ -208,7 +198,7 @@ export function SheetStation({
             {said}
           </p>
         )}
-        {open && mayDecide && <Decide version={open} decide={decide} />}
+        {open && mayDecide && <Decide version={open} />}
         {versions.length > 0 && (
           <table className="ruled mt-2 max-w-[46rem]">
             <caption className="sr-only">Versions of this plan</caption>

@@ -14,9 +14,10 @@ import { useUnits } from '../frame/units';
 import { FurrowSection } from '../furrow/FurrowSection';
 import { StationLine } from '../StationLine';
 import { WorkspaceContext } from './context';
+import { useDoors } from './doors';
 import { LeftEdits, SaveLine } from './SaveLine';
 import { useFigures } from './useFigures';
-import { useSavedPlan, type Save } from './useSavedPlan';
+import { useSavedPlan } from './useSavedPlan';
 
 export interface WorkspaceProps {
   fieldId: string;
@@ -33,7 +34,6 @@ export interface WorkspaceProps {
   readOnly: boolean;
   /** The section through the ground stands above the sheet; a part of Ground has a picture of its own instead. */
   furrow: boolean;
-  save: Save;
   children: (replace: (plan: Plan) => void) => ReactNode;
 }
 
@@ -67,16 +67,16 @@ export function Workspace({
   sheetState,
   readOnly,
   furrow,
-  save,
   children,
 }: WorkspaceProps) {
   const router = useRouter();
+  const { savePlan } = useDoors();
   const hydrated = useHydrated();
   const { show, unit } = useUnits();
   const { plan, state, edit, undo, undoable, settle, replace, left, takeLeft } = useSavedPlan(
     seasonId,
     initial,
-    save,
+    savePlan,
   );
   const { library } = plan.farm;
   const book = useMemo(() => bookOf(library), [library]);

@@ -26,6 +26,7 @@ import { session } from '@/server/session';
 import { farmDesk } from '@/server/farm';
 import type { FarmGear } from '@/ui/organics/gear';
 import { FieldDesk, type GroundDesk } from '@/ui/stations/FieldDesk';
+import { FieldDoorsProvider, type FieldDoors } from '@/ui/workspace/doors';
 
 export const STATION_TITLES: Record<string, string> = {
   ground: 'Ground',
@@ -56,11 +57,6 @@ async function groundDesk(fieldId: string, part: string): Promise<GroundDesk | n
     sampling: {
       outline: found.outline,
       plans: found.plans,
-      saveOutline: saveOutlineAction.bind(null, fieldId),
-      readOutlines: outlinesInFileAction.bind(null, fieldId),
-      create: createSamplingPlanAction.bind(null, fieldId),
-      change: changeSamplingPlanAction,
-      drop: dropSamplingPlanAction,
     },
     samples: found.samples.map(({ sample, readings }) => ({
       sample: {
@@ -92,8 +88,6 @@ async function groundDesk(fieldId: string, part: string): Promise<GroundDesk | n
         verdict,
         message,
       })),
-      keep: keepClaimAction.bind(null, fieldId),
-      drop: dropClaimAction.bind(null, fieldId),
     },
   };
 }
@@ -109,6 +103,26 @@ async function gearOf(farmId: string, part: string): Promise<FarmGear | null> {
       machines: farm.machines.map(({ farmId: _, position: __, ...m }) => m),
     }
   );
+}
+
+/** The doors of one field: the actions, with the field that they are about. */
+function doorsOf(fieldId: string): FieldDoors {
+  return {
+    savePlan: savePlanAction,
+    importPlan: importPlanAction,
+    propose: proposeAction,
+    decide: decideAction,
+    addLeaf: addLeafAction.bind(null, fieldId),
+    dropLeaf: dropLeafAction.bind(null, fieldId),
+    readLeafFile: readLeafFileAction,
+    saveOutline: saveOutlineAction.bind(null, fieldId),
+    readOutlines: outlinesInFileAction.bind(null, fieldId),
+    createSamplingPlan: createSamplingPlanAction.bind(null, fieldId),
+    changeSamplingPlan: changeSamplingPlanAction,
+    dropSamplingPlan: dropSamplingPlanAction,
+    keepClaim: keepClaimAction.bind(null, fieldId),
+    dropClaim: dropClaimAction.bind(null, fieldId),
+  };
 }
 
 /** The desk of a field at one of its stations; `part` is one of its parts, or empty. */
@@ -139,52 +153,41 @@ export async function Desk({
           state: 'open',
           note: newest.status === 'proposed' ? 'waits for an answer' : 'change asked',
         };
-  const importPlan = async (form: FormData) => {
-    'use server';
-    const r = await importPlanAction(form);
-    return r.ok ? { ok: true as const, value: { plan: r.value.plan } } : r;
-  };
   return (
-    <FieldDesk
-      key={`${stored.seasonId}`}
-      fieldId={fieldId}
-      seasonId={stored.seasonId}
-      plan={stored.plan}
-      figures={figuresOf(
-        bookOf(stored.plan.farm.library),
-        stored.plan,
-        station === 'ground' && part !== '',
-      )}
-      station={station}
-      part={part}
-      seasons={seasons}
-      siblings={siblings}
-      sheetState={sheetState}
-      readOnly={!may(role, 'edit')}
-      save={savePlanAction}
-      leaf={
-        station === 'season'
-          ? {
-              fieldId,
-              ...(await leafChoicesOf(db, stored.farmId, stored.plan.season.cropKey)),
-              addLeaf: addLeafAction,
-              dropLeaf: dropLeafAction,
-              readFile: readLeafFileAction,
-            }
-          : null
-      }
-      sheet={{
-        fieldId,
-        seasonId: stored.seasonId,
-        versions,
-        mayPropose: may(role, 'propose'),
-        mayDecide: may(role, 'decide'),
-        propose: proposeAction,
-        decide: decideAction,
-        importPlan,
-      }}
-      ground={await groundDesk(fieldId, part)}
-      gear={await gearOf(stored.farmId, part)}
-    />
+    <FieldDoorsProvider value={doorsOf(fieldId)}>
+      <FieldDesk
+        key={`${stored.seasonId}`}
+        fieldId={fieldId}
+        seasonId={stored.seasonId}
+        plan={stored.plan}
+        figures={figuresOf(
+          bookOf(stored.plan.farm.library),
+          stored.plan,
+          station === 'ground' && part !== '',
+        )}
+        station={station}
+        part={part}
+        seasons={seasons}
+        siblings={siblings}
+        sheetState={sheetState}
+        readOnly={!may(role, 'edit')}
+        leaf={
+          station === 'season'
+            ? {
+                ...(await leafChoicesOf(db, stored.farmId, stored.plan.season.cropKey)),
+              }
+            : null
+        }
+        sheet={{
+          fieldId,
+          seasonId: stored.seasonId,
+          versions,
+          mayPropose: may(role, 'propose'),
+          mayDecide: may(role, 'decide'),
+        }}
+        ground={await groundDesk(fieldId, part)}
+        gear={await gearOf(stored.farmId, part)}
+      />
+    </FieldDoorsProvider>
   );
 }

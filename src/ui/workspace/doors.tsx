@@ -1,0 +1,46 @@
+'use client';
+
+import { createContext, use } from 'react';
+import type { Plan } from '@/core/document/document';
+import type { ClaimInput } from '@/core/ground/claim';
+import type { ReadOutline } from '@/core/ground/fieldGeojson';
+import type { Outline } from '@/core/ground/outline';
+import type { SamplingPlan } from '@/core/ground/samplingPlan';
+import type { LeafSample } from '@/core/facts/leafSample';
+import type { LeafAssessment } from '@/core/lines/leaf';
+import type { Answer } from '@/core/quantity/refusal';
+import type { Save } from './useSavedPlan';
+
+/** Every door of the server that the desk of one field knocks at. Parts take the one they need; none hands them on. */
+export interface FieldDoors {
+  savePlan: Save;
+  importPlan: (form: FormData) => Promise<Answer<{ plan: Plan }>>;
+  propose: (seasonId: string) => Promise<Answer<void>>;
+  decide: (versionId: string, agree: boolean, comment: string) => Promise<Answer<void>>;
+  addLeaf: (cropKey: string, raw: unknown) => Promise<Answer<LeafAssessment>>;
+  dropLeaf: (id: string) => Promise<Answer<void>>;
+  readLeafFile: (form: FormData) => Promise<Answer<LeafSample['values']>>;
+  saveOutline: (outline: Outline) => Promise<Answer<{ outline: Outline; areaHa: number }>>;
+  readOutlines: (form: FormData) => Promise<Answer<ReadOutline[]>>;
+  createSamplingPlan: (
+    name: string,
+    plan: SamplingPlan,
+  ) => Promise<Answer<{ id: string; version: number }>>;
+  changeSamplingPlan: (
+    id: string,
+    expected: number,
+    name: string,
+    plan: SamplingPlan,
+  ) => Promise<Answer<{ version: number }>>;
+  dropSamplingPlan: (id: string) => Promise<Answer<void>>;
+  keepClaim: (product: string, input: ClaimInput) => Promise<Answer<unknown>>;
+  dropClaim: (id: string) => Promise<Answer<unknown>>;
+}
+
+const Context = createContext<FieldDoors | null>(null);
+export const FieldDoorsProvider = Context;
+export function useDoors(): FieldDoors {
+  const doors = use(Context);
+  if (!doors) throw new Error('useDoors needs FieldDoorsProvider');
+  return doors;
+}
