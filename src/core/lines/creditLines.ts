@@ -4,7 +4,6 @@ import { LINE_ERROR } from '../budget/ledger';
 import { creditGreenManure, type GreenManureCredit } from '../budget/greenManure';
 import { creditLegumeTable, overlapCredit, type LegumeCredit } from '../budget/legumeTable';
 import { creditOrganicMatter } from '../budget/organicMatter';
-import { creditCropN, creditIrrigationWater, waterBrings } from '../budget/otherCredits';
 import { residueTieUp } from '../budget/residues';
 import { creditSoilNitrate, nitrateAfterWinter, type SoilNitrate } from '../budget/soilNitrate';
 import type { Crop } from '../book/crops';
@@ -19,6 +18,7 @@ import type { LedgerLine } from './line';
 import { greenManureInput, sampledShare } from './greenManureTiming';
 import { attempt, type Problem } from './problem';
 import { bySchool } from './schoolCredit';
+import { cropNLine, depositionLine, irrigationLine } from './waterLines';
 
 export interface SoilCredits {
   lines: LedgerLine[];
@@ -29,7 +29,6 @@ export interface SoilCredits {
   omTestDepthCm: number;
 }
 const OM_N_TO_S = 8;
-const DEPOSITION_IN_TIME = 0.5;
 const blank = { p: null, k: null, s: null, struck: null, date: null } as const;
 
 function nitrateLine(nitrate: SoilNitrate, date: string | null): LedgerLine {
@@ -262,6 +261,47 @@ function residueLine(plan: Plan, r: NonNullable<Plan['residue']>): LedgerLine {
   };
 }
 
+/** What the credit matrix asks of a plan. */
+const matrixFlags = ({ ground, schools }: Plan) => ({
+  nitrate_sampled: ground.nitrateLayers.length > 0,
+  regular: schools.regularManure,
+  user_set: true,
+  in_sample: false,
+  same_previous_crop: true,
+  same_water_in_trials: false,
+  ...(schools.trialsAfterLegume === null
+    ? {}
+    : {
+        calibrated_after_legume: schools.trialsAfterLegume,
+        calibrated_after_it: schools.trialsAfterLegume,
+      }),
+});
+
+/** Nitrate of the sampled layers, less what the winter takes; null where nobody sampled. */
+const sampledNitrate = (plan: Plan, crop: Crop, problems: Problem[]): SoilNitrate | null =>
+  plan.ground.nitrateLayers.length === 0
+    ? null
+    : attempt(problems, 'ground', () =>
+        afterWinter(
+          plan,
+          crop,
+          creditSoilNitrate({
+            rootDepthCm: crop.rootDepthCm,
+            layers: plan.ground.nitrateLayers,
+            texture: textureGroup(plan.field.soilTextureId),
+            usableFrac: crop.nitrateUsableFrac,
+          }),
+        ),
+      );
+
+/** The line of the credit matrix that a previous legume falls under. */
+const legumeMatrixLine = (previous: PreviousLegume): string =>
+  legumeOf(previous.legumeKey)[0]?.useType === 'grain_legume'
+    ? 'grain_legume_previous'
+    : previous.yearsSinceKill < 2
+      ? 'legume_table_year1'
+      : 'legume_table_year2_3';
+
 /**
  * Credits from soil, previous crop and water: each a line with its evidence. The credit matrix of
  * the plan's school decides what may
@@ -274,42 +314,15 @@ export function soilCreditLines(
   calendar: SeasonCalendar | null,
   problems: Problem[],
 ): SoilCredits {
-  const { field, ground, season, previous } = plan;
+  const { field, ground, previous } = plan;
   const texture = textureGroup(field.soilTextureId);
   const lines: LedgerLine[] = [];
-  const flags = {
-    nitrate_sampled: ground.nitrateLayers.length > 0,
-    regular: plan.schools.regularManure,
-    user_set: true,
-    in_sample: false,
-    same_previous_crop: true,
-    same_water_in_trials: false,
-    ...(plan.schools.trialsAfterLegume === null
-      ? {}
-      : {
-          calibrated_after_legume: plan.schools.trialsAfterLegume,
-          calibrated_after_it: plan.schools.trialsAfterLegume,
-        }),
-  };
+  const flags = matrixFlags(plan);
   const add = (line: LedgerLine | null, matrixLine: string) => {
     if (line) lines.push(bySchool(plan, crop, line, matrixLine, flags));
   };
 
-  const nitrate =
-    ground.nitrateLayers.length === 0
-      ? null
-      : attempt(problems, 'ground', () =>
-          afterWinter(
-            plan,
-            crop,
-            creditSoilNitrate({
-              rootDepthCm: crop.rootDepthCm,
-              layers: ground.nitrateLayers,
-              texture,
-              usableFrac: crop.nitrateUsableFrac,
-            }),
-          ),
-        );
+  const nitrate = sampledNitrate(plan, crop, problems);
   if (nitrate) add(nitrateLine(nitrate, ground.nitrateSampleDate), 'soil_nitrate_preplant');
 
   // A nodulated legume takes nothing off the sheet: its requirement is 0 and its credits would only
@@ -323,31 +336,15 @@ export function soilCreditLines(
       'om_mineralisation',
     );
 
-  let legume: LegumeCredit | null = null;
-  if (previous?.kind === 'legume') {
-    legume = attempt(problems, 'crop', () =>
-      creditLegumeTable({
-        ...previous,
-        texture,
-        killTiming: previous.killTiming,
-        tillage: previous.tillage,
-        climate: previous.climate,
-        standAge: previous.standAge,
-      }),
+  const legume =
+    previous?.kind === 'legume'
+      ? attempt(problems, 'crop', () => creditLegumeTable({ ...previous, texture }))
+      : null;
+  if (previous?.kind === 'legume' && legume)
+    add(
+      attempt(problems, 'crop', () => legumeLine(previous, legume)),
+      legumeMatrixLine(previous),
     );
-    const grain = legumeOf(previous.legumeKey)[0]?.useType === 'grain_legume';
-    if (legume) {
-      const l = legume;
-      add(
-        attempt(problems, 'crop', () => legumeLine(previous, l)),
-        grain
-          ? 'grain_legume_previous'
-          : previous.yearsSinceKill < 2
-            ? 'legume_table_year1'
-            : 'legume_table_year2_3',
-      );
-    }
-  }
   const greenManure =
     previous?.kind === 'green_manure'
       ? attempt(problems, 'crop', () => creditGreenManure(greenManureInput(book, plan, previous)))
@@ -359,102 +356,11 @@ export function soilCreditLines(
     const line = attempt(problems, 'crop', () => residueLine(plan, residue));
     if (line) add(line, line.kind === 'debit' ? 'residue_tie_up' : 'vegetable_residue_release');
   }
-  const { cropN, irrigation } = plan;
-  if (cropN) {
-    const c = attempt(problems, 'crop', () => creditCropN(book, { cropKey: crop.key, ...cropN }));
-    if (c)
-      add(
-        {
-          ...blank,
-          id: 'crop_n_in_spring',
-          label: 'N already in the crop',
-          detail: 'taken up in autumn',
-          kind: 'credit',
-          evidence: cropN.cropNKgHa !== null ? 'measured' : 'estimated',
-          n: c.creditKgHa,
-          error: LINE_ERROR.nitrate,
-          why: { n: c.why },
-        },
-        'crop_n_in_spring',
-      );
-  }
-  if (irrigation) {
-    const w = attempt(problems, 'budget', () =>
-      creditIrrigationWater({
-        irrigationMm: irrigation.mm,
-        waterNo3nMgL: irrigation.no3nMgL,
-        shareBeforeRunDown: irrigation.shareBeforeRunDown,
-      }),
-    );
-    const brought = (x: 'k' | 's', mgL: number | null) =>
-      mgL === null
-        ? null
-        : attempt(problems, 'budget', () => waterBrings({ irrigationMm: irrigation.mm, mgL }));
-    const [k, s] = [brought('k', irrigation.kMgL), brought('s', irrigation.so4sMgL)];
-    const reason = (x: 'k' | 's', kg: number | null, mgL: number | null) =>
-      kg === null || mgL === null
-        ? {}
-        : {
-            [x]: step(`credit.irrigation.${x}`, `${x.toUpperCase()} of the water`, kg, 'kg/ha', {
-              formula: 'mm x mg/L x 0.01',
-              source: 'chapter 1, C8',
-              confidence: 'high',
-              inputs: [
-                entered(`credit.irrigation.${x}.mm`, 'Water', irrigation.mm, 'mm'),
-                entered(`credit.irrigation.${x}.mgl`, 'In the water', mgL, 'mg/L'),
-              ],
-            }),
-          };
-    if (w)
-      add(
-        {
-          ...blank,
-          id: 'irrigation_nitrate',
-          label: said`Irrigation water, ${irrigation.mm} mm`,
-          detail: said`${irrigation.no3nMgL} mg/L nitrate-N`,
-          kind: 'credit',
-          evidence: 'measured',
-          n: w.creditKgHa,
-          k,
-          s,
-          error: LINE_ERROR.irrigation,
-          why: {
-            n: w.why,
-            ...reason('k', k, irrigation.kMgL),
-            ...reason('s', s, irrigation.so4sMgL),
-          },
-        },
-        'irrigation_nitrate',
-      );
-  }
-  const [depN, depS] = [season.depositionNKgHa, season.depositionSKgHa];
-  if (depN !== null || depS !== null) {
-    const half = (x: number | null) => (x === null ? null : x * DEPOSITION_IN_TIME);
-    const reason = (x: 'n' | 's', v: number) =>
-      step(`credit.deposition.${x}`, 'Deposition', v * DEPOSITION_IN_TIME, 'kg/ha', {
-        formula: 'half of the year falls in the uptake window',
-        source: 'chapter 1, C10',
-        confidence: 'low',
-        inputs: [entered(`credit.deposition.${x}.year`, 'In a year', v, 'kg/ha')],
-      });
-    add(
-      {
-        ...blank,
-        id: 'deposition',
-        label: 'Deposition from the air',
-        detail: 'half of the year',
-        kind: 'credit',
-        evidence: 'entered',
-        n: half(depN),
-        s: half(depS),
-        error: LINE_ERROR.deposition,
-        why: {
-          ...(depN === null ? {} : { n: reason('n', depN) }),
-          ...(depS === null ? {} : { s: reason('s', depS) }),
-        },
-      },
-      'deposition',
-    );
-  }
+  add(
+    attempt(problems, 'crop', () => cropNLine(book, plan, crop)),
+    'crop_n_in_spring',
+  );
+  add(irrigationLine(plan, problems), 'irrigation_nitrate');
+  add(depositionLine(plan), 'deposition');
   return { lines, nitrate, legume, greenManure, omUsed, omTestDepthCm: field.omDepthCm };
 }

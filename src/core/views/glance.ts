@@ -1,5 +1,6 @@
 import { interpolateAll } from '../quantity/curve';
-import type { FurrowSection, Stratum } from './furrow';
+import type { FurrowSection } from './furrow';
+import type { Stratum } from './strata';
 
 /** What a season in section needs to be drawn, at whatever fineness. */
 export interface SeasonGlance extends Pick<

@@ -17,7 +17,7 @@ import {
   whatMoreBuys,
 } from '@/core/ground/samplingValue';
 import { dateInWords } from '@/core/quantity/calendar';
-import { Refusal, type Answer } from '@/core/quantity/refusal';
+import { Refusal } from '@/core/quantity/refusal';
 import { samplingDepthOf, samplingPurposes, samplingSchemeOf } from '@/core/book/sampling';
 import { ChoiceBox, Part, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
