@@ -7,7 +7,7 @@ import { useRouter } from 'next/navigation';
 import { useCallback, useMemo, useState, useTransition } from 'react';
 import { planeOf, type Metre, type Outline } from '@/core/ground/outline';
 import { layOutSamples, walkLengthM, zigzagCores } from '@/core/ground/samplingLayout';
-import { MARK_KINDS, type MarkKind } from '@/core/ground/samplingMarks';
+import type { MarkKind } from '@/core/ground/samplingMarks';
 import type { SamplePoint, SamplingPlan } from '@/core/ground/samplingPlan';
 import {
   coresForP,
@@ -26,7 +26,8 @@ import { FieldMap } from '../map/FieldMap';
 import { editField, lineId, replaceAt, useWorkspace, without } from '../workspace/context';
 import { useDoors } from '../workspace/doors';
 import { OutlineEditor } from './OutlineEditor';
-import { MARK_WORDS, samplingModel } from './samplingModel';
+import { MapTools, MarksList, PointsList, ZonesList, type Tool } from './SamplingLists';
+import { samplingModel } from './samplingModel';
 
 export interface StoredPlan {
   id: string;
@@ -39,7 +40,6 @@ export interface SamplingPartProps {
   outline: Outline | null;
   plans: StoredPlan[];
 }
-type Tool = 'look' | 'mark' | 'zone' | 'pair';
 const SCHEMES = [
   ['whole_field', 'one composite of the field'],
   ['grid', 'grid of cells'],
@@ -626,46 +626,16 @@ export function SamplingPart({ outline: stored, plans }: SamplingPartProps) {
             />
           )}
           {!readOnly && (
-            <div
-              className="mt-1 mb-3 flex flex-wrap items-baseline gap-x-3 gap-y-1"
-              role="group"
-              aria-label="What a click on the map does"
-            >
-              {(
-                [
-                  ['look', 'Look around'],
-                  ['mark', 'Mark what to avoid'],
-                  ['zone', 'Draw a zone'],
-                  ['pair', 'Bad and good spot'],
-                ] as const
-              ).map(([key, word]) => (
-                <button
-                  key={key}
-                  type="button"
-                  className={`button ${tool === key ? 'button-strong' : ''}`}
-                  aria-pressed={tool === key}
-                  onClick={() => {
-                    setTool(key);
-                    setDraft([]);
-                  }}
-                >
-                  {word}
-                </button>
-              ))}
-              {tool === 'mark' && (
-                <ChoiceBox
-                  label="Mark"
-                  value={markKind}
-                  options={MARK_KINDS.map((k) => ({ value: k, label: MARK_WORDS[k] }))}
-                  onValue={(v) => v && setMarkKind(v as MarkKind)}
-                />
-              )}
-              {tool === 'zone' && (
-                <button type="button" className="button" onClick={closeZone}>
-                  Close the zone
-                </button>
-              )}
-            </div>
+            <MapTools
+              tool={tool}
+              onTool={(t) => {
+                setTool(t);
+                setDraft([]);
+              }}
+              markKind={markKind}
+              onMarkKind={setMarkKind}
+              onCloseZone={closeZone}
+            />
           )}
           <p className="note">
             {show(fieldPlan.field.areaHa, 'area', 2)} {unit('area')}
@@ -683,139 +653,11 @@ export function SamplingPart({ outline: stored, plans }: SamplingPartProps) {
           <Worth plan={plan} nSamples={nSamples} />
         </div>
       </div>
-      {plan.marks.length > 0 && (
-        <Part title="Marks to avoid">
-          <table className="ruled max-w-[38rem]">
-            <thead>
-              <tr>
-                <th>Mark</th>
-                <th>Radius, m</th>
-                <th>Note</th>
-                <th>
-                  <span className="sr-only">Remove</span>
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {plan.marks.map((m, i) => (
-                <tr key={m.id}>
-                  <th scope="row">{MARK_WORDS[m.kind]}</th>
-                  <td>
-                    <FigureBox
-                      label={`Radius of mark ${i + 1}`}
-                      hideLabel
-                      disabled={readOnly}
-                      value={m.radiusM}
-                      range={{ label: 'Radius', unit: '', min: 1, max: 300 }}
-                      onValue={(v) =>
-                        v !== null && set({ marks: replaceAt(plan.marks, i, { radiusM: v }) })
-                      }
-                    />
-                  </td>
-                  <td>
-                    <input
-                      className="box"
-                      aria-label={`Note of mark ${i + 1}`}
-                      value={m.note}
-                      maxLength={200}
-                      disabled={readOnly}
-                      onChange={(e) =>
-                        set({ marks: replaceAt(plan.marks, i, { note: e.target.value }) })
-                      }
-                    />
-                  </td>
-                  <td>
-                    {!readOnly && (
-                      <button
-                        type="button"
-                        className="button px-2"
-                        aria-label={`Remove mark ${i + 1}`}
-                        onClick={() => set({ marks: without(plan.marks, i) })}
-                      >
-                        <Trash2 size={14} aria-hidden />
-                      </button>
-                    )}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </Part>
-      )}
+      {plan.marks.length > 0 && <MarksList plan={plan} set={set} readOnly={readOnly} />}
       {plan.zones.length > 0 && plan.scheme === 'zone' && (
-        <Part
-          title="Zones"
-          aside="keep two apart only if they differ by more than twice their error"
-        >
-          <ul className="max-w-[30rem]">
-            {plan.zones.map((z, i) => (
-              <li key={i} className="flex items-baseline gap-2 border-b border-rule py-1">
-                <input
-                  className="box"
-                  aria-label={`Name of zone ${i + 1}`}
-                  value={z.name}
-                  maxLength={40}
-                  disabled={readOnly}
-                  onChange={(e) =>
-                    set({ zones: replaceAt(plan.zones, i, { name: e.target.value }) })
-                  }
-                />
-                {!readOnly && (
-                  <button
-                    type="button"
-                    className="button px-2"
-                    aria-label={`Remove zone ${i + 1}`}
-                    onClick={() => set({ zones: without(plan.zones, i) })}
-                  >
-                    <Trash2 size={14} aria-hidden />
-                  </button>
-                )}
-              </li>
-            ))}
-          </ul>
-        </Part>
+        <ZonesList plan={plan} set={set} readOnly={readOnly} />
       )}
-      {plan.points.length > 0 && (
-        <Part title="Samples in walking order">
-          <div
-            className="max-h-[24rem] overflow-y-auto"
-            tabIndex={0}
-            role="region"
-            aria-label="Samples"
-          >
-            <table className="ruled max-w-[46rem]" data-testid="sample-points">
-              <thead>
-                <tr>
-                  <th>Label</th>
-                  <th>Kind</th>
-                  <th className="num">Stands for, {unit('area')}</th>
-                  <th className="num">Longitude</th>
-                  <th className="num">Latitude</th>
-                  <th className="pl-4">Note</th>
-                </tr>
-              </thead>
-              <tbody>
-                {plan.points.slice(0, 400).map((p) => (
-                  <tr key={p.label}>
-                    <th scope="row">{p.label}</th>
-                    <td>{p.kind}</td>
-                    <td className="num">{show(p.areaHa, 'area', 2)}</td>
-                    <td className="num">{p.at[0].toFixed(6)}</td>
-                    <td className="num">{p.at[1].toFixed(6)}</td>
-                    <td className="pl-4 text-faint">{p.note}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </div>
-          {plan.points.length > 400 && (
-            <p className="note">
-              The first 400 of {plan.points.length} are listed; all are in the list for the
-              laboratory and in the GeoJSON.
-            </p>
-          )}
-        </Part>
-      )}
+      {plan.points.length > 0 && <PointsList plan={plan} />}
     </>
   );
 }
