@@ -166,31 +166,3 @@ for (const path of ['/fields/pear-wall/season', '/fields/terrace-long/sheet']) {
     );
   });
 }
-
-test('typing a budget figure to the last figure painted (reported, not gated)', async ({
-  page,
-}) => {
-  await open(page, '/fields/low-fleet/budget');
-  const box = page.getByLabel('Winter drainage');
-  await expect(box).toBeEnabled();
-  await box.focus();
-  const times: number[] = [];
-  for (let i = 0; i < 40; i++) {
-    times.push(
-      await page.evaluate(async (v) => {
-        const input = document.activeElement as HTMLInputElement;
-        const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set;
-        const t = performance.now();
-        set?.call(input, String(v));
-        input.dispatchEvent(new Event('input', { bubbles: true }));
-        await new Promise((r) => requestAnimationFrame(() => setTimeout(r, 0)));
-        return performance.now() - t;
-      }, 200 + i),
-    );
-  }
-  times.sort((x, y) => x - y);
-  console.log(
-    `typing to painted: median ${times[20]?.toFixed(1)} ms, p95 ${times[38]?.toFixed(1)} ms`,
-  );
-  await saved(page);
-});

@@ -1,10 +1,11 @@
 // npm run bench: how fast a whole plan is assessed, against the same budget arithmetic rebuilt in a
-// spreadsheet engine; lists of many fields; what each route ships. Ratios within one run; nothing is
+// spreadsheet engine; lists of many fields; from a key to the last figure painted; what each route ships. Ratios within one run; nothing is
 // gated on them. A name after it runs that part alone: npm run bench -- lists
 import { wholeFarm } from './bench/farm';
 import { ground } from './bench/ground';
 import { lists } from './bench/lists';
 import { sizes } from './bench/routes';
+import { typing } from './bench/typing';
 import { speed } from './bench/workbook';
 
 const PARTS: Record<string, () => void | Promise<void>> = {
@@ -12,6 +13,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   farm: wholeFarm,
   ground,
   lists,
+  typing,
   routes: sizes,
 };
 const asked = process.argv.slice(2);

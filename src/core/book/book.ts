@@ -1,4 +1,3 @@
-import { refuse } from '../quantity/refusal';
 import { byKey } from './table';
 
 /** Tables whose rows a farm may put its own values on. */
@@ -75,9 +74,8 @@ export function bookTable<R extends BookRow>(
  * Lays a farm's own values over printed rows. A change of a printed row (`key` = `like`) comes
  * first, then rows of the farm's own in the
  * order in which they lean on each other: a row like another has all of it, as the farm sees it,
- * except what it says itself.
- *
- * @throws Refusal naming a row that leans on none, or on itself
+ * except what it says itself. A row that leans on none, or on itself, is left out: it comes in by no
+ * door, and where one stands it may cost only what uses it (`document/keys.ts` names it).
  */
 function layOver<R extends BookRow>(
   table: BookTable<R>,
@@ -90,20 +88,11 @@ function layOver<R extends BookRow>(
   const byOwnKey = new Map(mine.map((c) => [c.key, c]));
   const laid = new Set<string>();
   const lay = (c: LibraryChange, leaning: readonly string[]): void => {
-    if (laid.has(c.key)) return;
-    if (leaning.includes(c.key))
-      refuse('inconsistent', 'like', `${c.key} is made after itself.`, { value: c.like });
+    if (laid.has(c.key) || leaning.includes(c.key)) return;
     const below = byOwnKey.get(c.like);
     if (below && below.key !== c.key) lay(below, [...leaning, c.key]);
-    const base =
-      printed.get(c.key) ??
-      rows.get(c.like) ??
-      refuse(
-        'unknown_id',
-        'like',
-        `${c.key} is made after ${c.like}, which is not in the library.`,
-        { value: c.like },
-      );
+    const base = printed.get(c.key) ?? rows.get(c.like);
+    if (!base) return;
     const own = c.key === c.like ? {} : { [table.keyColumn]: c.key };
     rows.set(
       c.key,

@@ -11,7 +11,7 @@ type RangeRow = SufficiencyRow & BookRow & { rowKey: string };
 
 /** A range by its key: set and nutrient. */
 export const rangeKey = (r: SufficiencyRow): string => `${r.setId}/${r.nutrient}`;
-const LEAF_RANGES = bookTable<RangeRow>('ranges', 'rowKey', () =>
+export const LEAF_RANGES = bookTable<RangeRow>('ranges', 'rowKey', () =>
   rowsOf<SufficiencyRow>(rangeFile).map((r) => ({ ...r, rowKey: rangeKey(r) })),
 );
 

@@ -10,6 +10,7 @@ import { setbacks } from '../book/organicTables';
 import { soils } from '../book/soils';
 import { climateIds } from '../book/stages';
 import { lazily } from '../book/table';
+import { LEAF_RANGES } from '../book/leafStandards';
 import { toSnake } from '../quantity/names';
 import { closest } from '../quantity/range';
 import { Refusal, type RefusalDetail } from '../quantity/refusal';
@@ -28,6 +29,13 @@ const CROP: Known = (b) => b.rows(CROPS);
 const MATERIAL: Known = (b) => b.rows(MATERIALS);
 const FERTILISER: Known = (b) => b.rows(FERTILISERS);
 const LIME: Known = (b) => b.rows(LIMES);
+const OWN: Record<LibraryTable, Known> = {
+  crops: CROP,
+  materials: MATERIAL,
+  fertilisers: FERTILISER,
+  limes: LIME,
+  ranges: (b) => b.rows(LEAF_RANGES),
+};
 const TEXTURE = fixed(() => soils().map((s) => s.textureId));
 const CLIMATE = fixed(climateIds);
 const MOISTURE = fixed(moistureClasses);
@@ -69,6 +77,7 @@ function keyUses(plan: Plan): KeyUse[] {
     key == null ? [] : [{ field, key, known }];
   const { field, season, lime } = plan;
   return [
+    ...plan.farm.library.flatMap((c, k) => at(`farm.library[${k}].like`, c.like, OWN[c.table])),
     ...at('field.soilTextureId', field.soilTextureId, TEXTURE),
     ...at('field.climateId', field.climateId, CLIMATE),
     ...field.near.flatMap((n, k) => at(`field.near[${k}].feature`, n.feature, FEATURE)),

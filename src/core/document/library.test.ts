@@ -60,7 +60,7 @@ describe('a farm’s own values of the library', () => {
     expect(materials(book).length).toBe(materials(PRINTED).length + 1);
     expect(() => materialOf(PRINTED, 'yard_mix')).toThrow(Refusal);
     expect(() => materialOf(bookOf([change({ key: 'a', like: 'nothing' })]), 'a')).toThrow(
-      'made after nothing',
+      'Unknown material a',
     );
   });
   it('lean on each other in any order, and never on themselves', () => {
@@ -78,7 +78,20 @@ describe('a farm’s own values of the library', () => {
         bookKey: 'sheep_bedded',
       });
     const circle = [change({ key: 'a', like: 'b' }), change({ key: 'b', like: 'a' })];
-    expect(() => materialOf(bookOf(circle), 'a')).toThrow('made after itself');
+    expect(() => materialOf(bookOf(circle), 'a')).toThrow(Refusal);
+    expect(materialOf(bookOf(circle), 'sheep_bedded')).toEqual(materialOf(PRINTED, 'sheep_bedded'));
+  });
+  it('one that leans on nothing costs only what uses it, and is named', () => {
+    const plan = terraceShortWorked();
+    const own = {
+      ...plan,
+      farm: { ...plan.farm, library: [change({ key: 'a', like: 'nothing' })] },
+    };
+    const a = assess(bookOf(own.farm.library), own);
+    expect(a.problems).toMatchObject([
+      { code: 'unknown_id', field: 'farm.library[0].like', value: 'nothing' },
+    ]);
+    expect(a.sums).toEqual(assess(PRINTED, plan).sums);
   });
   it('change the sheet, and the why names who, when and why', () => {
     const plan = terraceShortWorked();
