@@ -20,7 +20,7 @@ import {
   type Flag,
 } from '../tissue/reading';
 import { leafReadingRules, leafSampleRules } from '../tissue/rules';
-import { findStandard, standardsFor } from '../tissue/standard';
+import { findStandard, standardsFor, type FoundStandard } from '../tissue/standard';
 import { entered, fromTable, step, type Step } from '../why/step';
 
 export interface LeafResult {
@@ -76,6 +76,88 @@ interface Context {
   herbage: boolean;
 }
 
+const notANumber = (v: LeafSample['values'][number]): string =>
+  `${v.nutrient} = ${v.reported} is not a number: write for example 2.5 or <0.5.`;
+
+/**
+ * A marker of dust such as Al, or a nutrient that this standard does not hold: kept and used in the
+ * checks, never classed.
+ */
+function unclassed(
+  base: LeafResult,
+  v: LeafSample['values'][number],
+  coreUnit: LeafResult['coreUnit'],
+): LeafResult {
+  const plain = number(v.reported);
+  if (plain !== null)
+    return {
+      ...base,
+      value: toCoreUnit({ nutrient: v.nutrient, value: plain, unit: v.unit }).value,
+      coreUnit,
+    };
+  return v.reported.trim().startsWith('<') ? base : { ...base, refused: notANumber(v) };
+}
+
+/** Why a value has its class: the range that it was read against, and how sure that is. */
+function classReason(
+  v: LeafSample['values'][number],
+  nutrient: ReturnType<typeof tissueNutrientOf>,
+  found: FoundStandard,
+  {
+    value,
+    cls,
+    sure,
+  }: { value: number; cls: string; sure: ReturnType<typeof classConfidence> | null },
+): Step {
+  const id = `leaf.${v.nutrient.toLowerCase()}`;
+  return step(id, `${v.nutrient} class`, cls.replace('_', ' '), '', {
+    formula: 'value against the range of this crop, part and stage; both ends are sufficient',
+    school: 'sufficiency range',
+    source: found.row.source,
+    confidence: found.confidence,
+    note:
+      [found.row.note, found.how === 'interpolated' ? 'limits taken between two stages' : '']
+        .filter(Boolean)
+        .join('; ') || undefined,
+    inputs: [
+      entered(
+        `${id}.value`,
+        'Leaf value',
+        value,
+        nutrient.coreUnit,
+        nutrient.coreUnit === v.unit ? undefined : `${v.reported} ${v.unit} as reported`,
+      ),
+      fromTable(`${id}.low`, 'Sufficient from', found.limits.sl, nutrient.coreUnit, found.row),
+      fromTable(`${id}.high`, 'Sufficient to', found.limits.sh, nutrient.coreUnit, found.row),
+      ...(found.limits.d === null
+        ? []
+        : [
+            fromTable(
+              `${id}.deficient`,
+              'Deficient below',
+              found.limits.d,
+              nutrient.coreUnit,
+              found.row,
+            ),
+          ]),
+      ...(sure
+        ? [
+            step(
+              `${id}.p`,
+              'Chance that the true value lies below the range',
+              sure.pBelowLimit,
+              '',
+              {
+                formula: `normal, variation ${nutrient.combinedCvPct} %`,
+                source: nutrient.source,
+              },
+            ),
+          ]
+        : []),
+    ],
+  });
+}
+
 function readOne(
   standards: LeafStandards,
   tissueCrop: string,
@@ -103,23 +185,7 @@ function readOne(
     const has = standards.ranges.some(
       (r) => r.crop === tissueCrop && r.part === sample.part && r.nutrient === v.nutrient,
     );
-    if (!has) {
-      // A marker of dust such as Al, or a nutrient that this standard does not hold: kept and used
-      // in the checks, never classed.
-      const plain = number(v.reported);
-      return plain === null
-        ? v.reported.trim().startsWith('<')
-          ? base
-          : {
-              ...base,
-              refused: `${v.nutrient} = ${v.reported} is not a number: write for example 2.5 or <0.5.`,
-            }
-        : {
-            ...base,
-            value: toCoreUnit({ nutrient: v.nutrient, value: plain, unit: v.unit }).value,
-            coreUnit: nutrient.coreUnit,
-          };
-    }
+    if (!has) return unclassed(base, v, nutrient.coreUnit);
     const found = findStandard(standards.ranges, {
       crop: tissueCrop,
       part: sample.part,
@@ -148,7 +214,7 @@ function readOne(
       return {
         ...base,
         limits,
-        refused: `${v.nutrient} = ${v.reported} is not a number: write for example 2.5 or <0.5.`,
+        refused: notANumber(v),
       };
     const { value } = toCoreUnit({ nutrient: v.nutrient, value: typed, unit: v.unit });
     if (value > nutrient.refuseAbove)
@@ -177,7 +243,6 @@ function readOne(
       },
       v.nutrient,
     );
-    const id = `leaf.${v.nutrient.toLowerCase()}`;
     // A weak standard caps the wording.
     const wording = sure
       ? found.confidence === 'low' && sure.wording === 'clearly'
@@ -195,52 +260,7 @@ function readOne(
       warnings,
       // An impossible figure is shown, never counted.
       blocked: unit.result === 'stop',
-      why: step(id, `${v.nutrient} class`, reading.cls.replace('_', ' '), '', {
-        formula: 'value against the range of this crop, part and stage; both ends are sufficient',
-        school: 'sufficiency range',
-        source: found.row.source,
-        confidence: found.confidence,
-        note:
-          [found.row.note, found.how === 'interpolated' ? 'limits taken between two stages' : '']
-            .filter(Boolean)
-            .join('; ') || undefined,
-        inputs: [
-          entered(
-            `${id}.value`,
-            'Leaf value',
-            value,
-            nutrient.coreUnit,
-            nutrient.coreUnit === v.unit ? undefined : `${v.reported} ${v.unit} as reported`,
-          ),
-          fromTable(`${id}.low`, 'Sufficient from', limits.sl, nutrient.coreUnit, found.row),
-          fromTable(`${id}.high`, 'Sufficient to', limits.sh, nutrient.coreUnit, found.row),
-          ...(limits.d === null
-            ? []
-            : [
-                fromTable(
-                  `${id}.deficient`,
-                  'Deficient below',
-                  limits.d,
-                  nutrient.coreUnit,
-                  found.row,
-                ),
-              ]),
-          ...(sure
-            ? [
-                step(
-                  `${id}.p`,
-                  'Chance that the true value lies below the range',
-                  sure.pBelowLimit,
-                  '',
-                  {
-                    formula: `normal, variation ${nutrient.combinedCvPct} %`,
-                    source: nutrient.source,
-                  },
-                ),
-              ]
-            : []),
-        ],
-      }),
+      why: classReason(v, nutrient, found, { value, cls: reading.cls, sure }),
     };
   } catch (e) {
     if (e instanceof Refusal) return { ...base, refused: e.message };
