@@ -1,5 +1,6 @@
 // npm run bench: how fast a whole plan is assessed, against the same budget arithmetic rebuilt in a
-// spreadsheet engine; lists of many fields; from a key to the last figure painted; what each route ships. Ratios within one run; nothing is
+// spreadsheet engine; lists of many fields; from a key to the last figure painted; what each
+// route ships. Ratios within one run; nothing is
 // gated on them. A name after it runs that part alone: npm run bench -- lists
 import { wholeFarm } from './bench/farm';
 import { ground } from './bench/ground';

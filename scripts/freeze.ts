@@ -1,4 +1,5 @@
-// npm run freeze -- plan | farm | sheet: before a document gets a new version, its schema and a real file of
+// npm run freeze -- plan | farm | sheet: before a document gets a new version, its schema and a
+// real file of
 // today are frozen beside the steps. Only a version that has not been frozen yet is written.
 import fs from 'node:fs';
 import path from 'node:path';

@@ -66,7 +66,9 @@ async function timesWith(fields: number): Promise<Record<string, number>> {
   });
 }
 
-/** Today and Fields with a hundred fields and with ten thousand: a page of them is read, not all. */
+/**
+ * Today and Fields with a hundred fields and with ten thousand: a page of them is read, not all.
+ */
 export async function lists(): Promise<void> {
   const [few, many] = [await timesWith(100), await timesWith(10_000)];
   console.log(

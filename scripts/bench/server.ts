@@ -4,7 +4,10 @@ import os from 'node:os';
 import path from 'node:path';
 
 const PORT = '3119';
-/** The built app on a data directory of its own (or one that was filled before), for as long as the work takes. */
+/**
+ * The built app on a data directory of its own (or one that was filled before), for as long as the
+ * work takes.
+ */
 export async function served<T>(
   { data: given }: { data?: string },
   work: (url: string) => Promise<T>,

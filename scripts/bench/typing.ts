@@ -2,7 +2,9 @@ import { chromium, type Page } from '@playwright/test';
 import { at, ms } from './clock';
 import { served } from './server';
 
-/** Types one figure after the other and waits until the browser has painted what follows from it. */
+/**
+ * Types one figure after the other and waits until the browser has painted what follows from it.
+ */
 async function typed(page: Page, label: RegExp, values: readonly number[]): Promise<number[]> {
   const box = page.getByLabel(label).first();
   await box.waitFor();

@@ -21,7 +21,10 @@ const asSheet = (rows: readonly object[]): RawCellContent[][] => {
 const look = (sheet: string, key: string, column: string) =>
   `INDEX(${sheet}!$A$1:$BZ$200;MATCH(${key};${sheet}!$A$1:$A$200;0);MATCH("${column}";${sheet}!$A$1:$BZ$1;0))`;
 
-/** One plan's budget as a workbook: its figures in column B, the book's tables as sheets, one formula a line. */
+/**
+ * One plan's budget as a workbook: its figures in column B, the book's tables as sheets, one
+ * formula a line.
+ */
 function workbook(plan: Plan): {
   cells: RawCellContent[][];
   tables: Record<string, RawCellContent[][]>;

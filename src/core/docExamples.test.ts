@@ -6,9 +6,11 @@ import { terraceShortWorked } from '../demo/terraceShortWorked';
 import { assessSeason } from './assessment/assess';
 import { PRINTED } from './book/book';
 import { leafStandards } from './book/leafStandards';
+import { sheetOfPlan } from './views/figures';
 import { furrowSection } from './views/furrow';
 
-// The examples in doc comments are run: a call, "//", and its answer. What follows the answer on the
+// The examples in doc comments are run: a call, "//", and its answer. What follows the answer on
+// the
 // line is for the reader. A number agrees to the digits that it is written with.
 
 const here = path.join(process.cwd(), 'src/core');
@@ -88,6 +90,7 @@ const fixtures = {
   book: PRINTED,
   plan,
   farm: plan.farm,
+  sheet: sheetOfPlan(plan),
   section: furrowSection(PRINTED, plan, assessed.assessment, assessed.calendar),
   goal: (yieldGoalTHa: number) => ({ ...plan, season: { ...plan.season, yieldGoalTHa } }),
   limits,

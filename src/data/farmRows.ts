@@ -24,7 +24,10 @@ import {
   tissueSamples,
 } from './schema';
 
-/** Every row that belongs to one farm, table by table, each in an order that does not hang on its ids. */
+/**
+ * Every row that belongs to one farm, table by table, each in an order that does not hang on its
+ * ids.
+ */
 export async function farmRows(db: Executor, farmId: string) {
   const [farm] = await db.select().from(farms).where(eq(farms.id, farmId));
   if (!farm) return null;

@@ -32,7 +32,10 @@ export const fieldsOf = async (db: Db, farmIds: readonly string[]): Promise<Fiel
         .where(inArray(fields.farmId, [...farmIds]))
         .orderBy(asc(fields.farmId), asc(fields.position), asc(fields.name));
 const NEIGHBOURS = 100;
-/** A field's neighbours in the order of its farm's list, the nearest hundred on each side, and itself. */
+/**
+ * A field's neighbours in the order of its farm's list, the nearest hundred on each side, and
+ * itself.
+ */
 export async function neighboursOf(db: Executor, field: Field): Promise<Field[]> {
   const own = sql`(${field.position}, ${field.name}, ${field.id})`;
   const place = sql`(${fields.position}, ${fields.name}, ${fields.id})`;

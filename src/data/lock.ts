@@ -11,7 +11,9 @@ class DataDirectoryInUse extends Error {
   }
 }
 
-/** Locked is a byte far behind the text, so that the text can be read everywhere while it is held. */
+/**
+ * Locked is a byte far behind the text, so that the text can be read everywhere while it is held.
+ */
 const LOCKED_BYTE = 2 ** 30;
 const OWNER = /^process \d+ \(since [\d:.TZ-]+\)$/;
 

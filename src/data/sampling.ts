@@ -68,7 +68,9 @@ export const addSamplingPlan = async (
 ): Promise<void> => {
   await db.insert(samplingPlans).values(plan);
 };
-/** Writes a sampling plan if nobody else has since `expected`; returns the new version, else null. */
+/**
+ * Writes a sampling plan if nobody else has since `expected`; returns the new version, else null.
+ */
 export const saveSamplingPlan = async (
   db: Executor,
   id: string,
@@ -88,7 +90,9 @@ export const removeSamplingPlan = async (db: Executor, id: string): Promise<void
 };
 
 const CHUNK = 500;
-/** Stores many samples with their results, a few hundred at a time; `done` is told how far it is. */
+/**
+ * Stores many samples with their results, a few hundred at a time; `done` is told how far it is.
+ */
 export async function addSoilSamples(
   db: Executor,
   list: readonly SampleWithResults[],
@@ -112,7 +116,10 @@ export async function addSoilSamples(
   }
 }
 
-/** Soil samples of a field with their results, newest first; of one sampling plan where it is given. */
+/**
+ * Soil samples of a field with their results, newest first; of one sampling plan where it is
+ * given.
+ */
 export async function surveyOf(
   db: Executor,
   fieldId: string,

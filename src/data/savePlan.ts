@@ -17,7 +17,8 @@ import {
 } from './schema';
 import { FIELD, pick, SAMPLE, SEASON } from './seasonColumns';
 
-// A plan is saved by what changed in it: each part into the table that it lives in, and nothing else is touched.
+// A plan is saved by what changed in it: each part into the table that it lives in, and nothing
+// else is touched.
 
 /** Who saves, on which day of the farm, and where new ids come from. */
 export interface Writer {
@@ -36,7 +37,10 @@ const changedOf = <T extends object, K extends keyof T>(
   ) as Partial<Pick<T, K>>;
 const any = (o: object): boolean => Object.keys(o).length > 0;
 
-/** Holds the season and its field until the transaction ends: two saves of one field follow each other. */
+/**
+ * Holds the season and its field until the transaction ends: two saves of one field follow each
+ * other.
+ */
 export async function holdSeason(tx: Executor, seasonId: string): Promise<void> {
   const [season] = await tx
     .select({ fieldId: fieldSeasons.fieldId })

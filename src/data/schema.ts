@@ -29,7 +29,10 @@ import type { RowSums } from '../core/farm/farmTotals';
 const day = (name: string) => date(name, { mode: 'string' });
 const num = doublePrecision;
 const version = () => integer('version').notNull().default(1);
-/** History of a fact: how often it changed, who wrote it down and when. Null: from before anybody kept it. */
+/**
+ * History of a fact: how often it changed, who wrote it down and when. Null: from before anybody
+ * kept it.
+ */
 const history = () => ({
   version: version(),
   author: text('author'),
@@ -113,7 +116,9 @@ export const machines = pgTable(
   },
   (t) => [index('machines_farm').on(t.farmId)],
 );
-/** Values of the library that a farm has put its own in place of: who, when and why stay with them. */
+/**
+ * Values of the library that a farm has put its own in place of: who, when and why stay with them.
+ */
 export const libraryChanges = pgTable(
   'library_changes',
   {
@@ -390,7 +395,10 @@ export const tissueResults = pgTable(
   (t) => [primaryKey({ columns: [t.sampleId, t.nutrient] })],
 );
 
-/** A plan version is frozen: the document as it was on that day, and the sheet that was shown with it. */
+/**
+ * A plan version is frozen: the document as it was on that day, and the sheet that was shown with
+ * it.
+ */
 export const planVersions = pgTable(
   'plan_versions',
   {
@@ -417,7 +425,8 @@ export const planVersions = pgTable(
 export const summaryRevision = pgSequence('summary_revision');
 /**
  * What lists show of a field's newest season. `touched` counts every write to what it is reckoned
- * from (triggers of the database keep it, whichever door wrote); a summary is fresh while `reckoned`
+ * from (triggers of the database keep it, whichever door wrote); a summary is fresh while
+ * `reckoned`
  * equals it, on the same day and by the same program.
  */
 export const fieldSummaries = pgTable(
@@ -433,7 +442,10 @@ export const fieldSummaries = pgTable(
     reckoned: integer('reckoned'),
     reckonedOn: day('reckoned_on'),
     reckonedBy: text('reckoned_by'),
-    /** Which of all the summaries ever written it is: sums over a farm know by it whether they are of today. */
+    /**
+     * Which of all the summaries ever written it is: sums over a farm know by it whether they are
+     * of today.
+     */
     revision: bigint('revision', { mode: 'number' }),
     seasonId: text('season_id'),
     document: jsonb('document').$type<FieldSummary>(),

@@ -70,7 +70,10 @@ export const seasonById = async (db: Executor, id: string): Promise<SeasonRow | 
 
 /** What water was not asked for before plans of version 4. Rows written then lack it. */
 const PLAIN_WATER = { so4sMgL: null, kMgL: null };
-/** All that belongs to some seasons, in one query a table: a farm's list must not ask field by field. */
+/**
+ * All that belongs to some seasons, in one query a table: a farm's list must not ask field by
+ * field.
+ */
 async function parts(
   db: Executor,
   ids: string[],
@@ -117,7 +120,9 @@ async function parts(
     leaves: await leafFactsOf(db, fieldIds),
   };
 }
-/** Rows by what they belong to: ten thousand fields must not be searched for each of ten thousand. */
+/**
+ * Rows by what they belong to: ten thousand fields must not be searched for each of ten thousand.
+ */
 function gathered<T>(rows: readonly T[], of: (row: T) => string): Map<string, T[]> {
   const found = new Map<string, T[]>();
   for (const row of rows) {
@@ -128,7 +133,10 @@ function gathered<T>(rows: readonly T[], of: (row: T) => string): Map<string, T[
   return found;
 }
 
-/** The document of a dressing as it is written today: what it could not say when it was kept has its default. */
+/**
+ * The document of a dressing as it is written today: what it could not say when it was kept has
+ * its default.
+ */
 export function currentDressing({ lab, ...said }: DressingDocument): DressingDocument {
   const { storeId: _, ...plain } = PLAIN_DRESSING;
   return { ...plain, ...said, lab: lab ? currentLab(lab) : null };

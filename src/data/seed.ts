@@ -66,7 +66,10 @@ function outline(areaHa: number, index: number): Outline {
   return at(Math.sqrt(areaHa / outlineAreaHa(at(1))));
 }
 
-/** The survey of the low field: a grid whose results show a pattern, as the simulated laboratory found it. */
+/**
+ * The survey of the low field: a grid whose results show a pattern, as the simulated laboratory
+ * found it.
+ */
 async function demoSurvey(tx: Executor): Promise<void> {
   const field = await fieldById(tx, 'low-fleet');
   if (!field?.outline) return;

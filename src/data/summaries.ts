@@ -38,7 +38,10 @@ const among = (farmIds: readonly string[], search: string) =>
     search === '' ? undefined : sql`${fields.name} ilike ${likeOf(search)}`,
   );
 
-/** So many fields of one farm from a place of its list on, with their summaries and the newest version of each plan, in one query. */
+/**
+ * So many fields of one farm from a place of its list on, with their summaries and the newest
+ * version of each plan, in one query.
+ */
 export async function summaryPage(
   db: Executor,
   farmId: string,
@@ -175,7 +178,10 @@ export async function freshnessOf(
   return { fields: all, fresh, stamp: `${all} fields, revision ${newest ?? 0}` };
 }
 
-/** Summaries of a farm's fields in the order of its list; a field that could not be reckoned is left out. */
+/**
+ * Summaries of a farm's fields in the order of its list; a field that could not be reckoned is
+ * left out.
+ */
 export const summariesOf = async (db: Executor, farmId: string): Promise<FieldSummary[]> =>
   (
     await db

@@ -1,6 +1,9 @@
 import type { Db, Executor } from './client';
 
-/** PostgreSQL could not serialise two transactions, or broke a deadlock: the same work once more may well succeed. */
+/**
+ * PostgreSQL could not serialise two transactions, or broke a deadlock: the same work once more
+ * may well succeed.
+ */
 const AGAIN = new Set(['40001', '40P01']);
 const MOST_TRIES = 4;
 const codeOf = (e: unknown): string | undefined => {
@@ -11,7 +14,10 @@ const codeOf = (e: unknown): string | undefined => {
   return undefined;
 };
 
-/** Runs work in one transaction, again a few times where the database asks for it, and then gives up with its error. */
+/**
+ * Runs work in one transaction, again a few times where the database asks for it, and then gives
+ * up with its error.
+ */
 export async function inTransaction<T>(db: Db, work: (tx: Executor) => Promise<T>): Promise<T> {
   for (let attempt = 1; ; attempt++)
     try {

@@ -37,7 +37,8 @@ const at = (
  * they come in practice.
  */
 export const EARLIER_SOIL: readonly EarlierSoil[] = [
-  // The low field has been sinking for years, and nobody saw it because each sample came from another season.
+  // The low field has been sinking for years, and nobody saw it because each sample came from
+  // another season.
   at('low-fleet', '2014-11-03', 6.0, pkMg(21, 176, 66)),
   at('low-fleet', '2018-11-08', 5.7, pkMg(19, 170, 63)),
   at('low-fleet', '2021-04-12', 5.2, pkMg(17, 150, 60), { moisture: 'dry' }),

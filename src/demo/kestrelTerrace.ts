@@ -102,7 +102,8 @@ const fields: DemoField[] = [
         },
         previous: previous('Leek'),
         manureHistory: 'yes',
-        // The water of the borehole carries nitrate: a credit, and a caution for anybody who drinks it.
+        // The water of the borehole carries nitrate: a credit, and a caution for anybody who
+        // drinks it.
         irrigation: { mm: 280, no3nMgL: 14, shareBeforeRunDown: 0.85, so4sMgL: null, kMgL: null },
         organics: [
           compost('b1-compost', 20),

@@ -257,7 +257,9 @@ const leaf = (
     })),
   },
 });
-/** Four years of leaves: on Pear Wall potassium climbs and calcium sinks, and the fruit shows it. */
+/**
+ * Four years of leaves: on Pear Wall potassium climbs and calcium sinks, and the fruit shows it.
+ */
 export const demoLeaves = [
   leaf('pear-wall', 'pear', '2023-08-08', 76, {
     N: 2.3,

@@ -63,7 +63,10 @@ const HEADERS = [
   'Organic matter (%)',
   'CEC (cmol/kg)',
 ];
-/** Distance over which the made-up ground is alike, in degrees: about 90 m, within the 50-120 m of chapter 3, 2.1. */
+/**
+ * Distance over which the made-up ground is alike, in degrees: about 90 m, within the 50-120 m of
+ * chapter 3, 2.1.
+ */
 const REACH_DEG = 0.0008;
 /** Share of a field's variation that is found within the few metres of one sample's cores. */
 const INSIDE_A_SAMPLE = 1 / 3;
@@ -71,7 +74,10 @@ const INSIDE_A_SAMPLE = 1 / 3;
 const USUAL_DAYS: readonly [number, number] = [7, 12];
 const PEAK_DAYS: readonly [number, number] = [21, 30];
 
-/** A smooth surface from -1 to 1 over the ground of a field, always the same for the same field and place. */
+/**
+ * A smooth surface from -1 to 1 over the ground of a field, always the same for the same field and
+ * place.
+ */
 function surface(field: string, layer: string): (lon: number, lat: number) => number {
   const next = randomStream(seedOf(`${field}|${layer}`));
   const waves = Array.from({ length: 4 }, () => ({
@@ -89,7 +95,10 @@ function surface(field: string, layer: string): (lon: number, lat: number) => nu
       0,
     ) / waves.length;
 }
-/** Nutrients sink with depth, pH little (no-till and grass more: the stand-in does not know tillage). */
+/**
+ * Nutrients sink with depth, pH little (no-till and grass more: the stand-in does not know
+ * tillage).
+ */
 const atDepth = (fromCm: number): number => (fromCm >= 30 ? 0.35 : fromCm >= 15 ? 0.6 : 1);
 
 /**

@@ -483,7 +483,8 @@ const fields: DemoField[] = [
         },
         previous: { kind: 'other', cropName: 'Winter rye' },
         manureHistory: 'yes',
-        // Spread on a warm, windy afternoon and ploughed the next day but one: planned within 6 hours.
+        // Spread on a warm, windy afternoon and ploughed the next day but one: planned within 6
+        // hours.
         organics: [
           spread('kf-slurry-27', {
             date: '2027-02-18',

@@ -8,7 +8,10 @@ const SWING: Record<string, Partial<TrueGround>> = {
   Sheepwalk: { phSwing: 0.5, pSwing: 0.4, kSwing: 0.35 },
 };
 
-/** The ground that the simulated laboratory finds under a demo field; null for a field it does not know. */
+/**
+ * The ground that the simulated laboratory finds under a demo field; null for a field it does not
+ * know.
+ */
 export function trueGround(fieldName: string): TrueGround | null {
   for (const farm of DEMO_FARMS) {
     const found = farm.fields.find((f) => f.field.name === fieldName);

@@ -20,12 +20,15 @@ import {
 import { actAs, session } from './session';
 import { sendToSimulatedLaboratory } from './simulatedLaboratory';
 
-// Thin doors: who acts comes from the session, never from the caller; the use cases authorise and validate.
+// Thin doors: who acts comes from the session, never from the caller; the use cases authorise and
+// validate.
 const bytesOf = async (form: FormData): Promise<Uint8Array> => {
   const f = form.get('file');
   return f instanceof File ? new Uint8Array(await f.arrayBuffer()) : new Uint8Array();
 };
-/** A file's text. Files travel as files: what travels as an argument of an action is cut at 1 MB. */
+/**
+ * A file's text. Files travel as files: what travels as an argument of an action is cut at 1 MB.
+ */
 const textOf = async (form: FormData): Promise<string> => {
   const f = form.get('file');
   if (!(f instanceof File)) return '';

@@ -5,7 +5,10 @@ export interface Actor {
   id: string;
   name: string;
 }
-/** `sample` is bringing in a leaf sample: the farmer stands in the field with it, and the plan stays as it is. */
+/**
+ * `sample` is bringing in a leaf sample: the farmer stands in the field with it, and the plan
+ * stays as it is.
+ */
 export type Action = 'read' | 'sample' | 'edit' | 'propose' | 'decide';
 
 const MAY: Record<Role, readonly Action[]> = {

@@ -54,7 +54,8 @@ function delimiterOf(text: string): string {
 }
 
 /**
- * Reads a CSV file strictly: size, encoding, delimiter, quotes, and the same number of cells in each row.
+ * Reads a CSV file strictly: size, encoding, delimiter, quotes, and the same number of cells in
+ * each row.
  *
  * @throws Refusal that says what is wrong with the file and what to do
  */

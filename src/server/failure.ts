@@ -36,7 +36,8 @@ export function failureLine(e: unknown): string {
   const inner = innermost(e);
   const code = codeOf(e);
   const query = (e as Error & { query?: unknown }).query;
-  // The words of a database's error may quote a value; its code and the statement without values do not.
+  // The words of a database's error may quote a value; its code and the statement without values
+  // do not.
   const what =
     typeof query === 'string'
       ? `query failed: ${query.slice(0, 200)}`

@@ -17,7 +17,10 @@ async function changing<T>(work: (s: Session) => Promise<T>): Promise<Answer<T>>
   revalidatePath('/', 'layout');
   return result;
 }
-/** The same for what every figure of the farm rests on: its lists are renewed in the background at once. */
+/**
+ * The same for what every figure of the farm rests on: its lists are renewed in the background at
+ * once.
+ */
 async function changingAll<T>(
   farmId: string,
   work: (s: Session) => Promise<T>,

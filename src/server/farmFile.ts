@@ -71,7 +71,8 @@ const REFERENCES: Record<string, { id: string; refers: Record<string, string> }>
 const TABLES = Object.keys(REFERENCES);
 type Row = Record<string, unknown>;
 
-// Each table's own columns are the schema; what a column holds as JSON is checked by the schema of the plan.
+// Each table's own columns are the schema; what a column holds as JSON is checked by the schema
+// of the plan.
 /** A sheet of an older version goes up its own chain; what does not fit is named by its place. */
 const frozenSheet = z.unknown().transform((raw, context): SheetDocument => {
   try {
@@ -199,7 +200,10 @@ function current(json: Raw): unknown {
   if (!asWritten.success) throw new Refusal(refusalOf(asWritten.error, json));
   return withDressings(broughtUp(json, FARM_VERSION, [farmStep0001, farmStep0002, farmStep0003]));
 }
-/** Dressings of an older version of the plan go up its own chain: a new figure of theirs is no new farm file. */
+/**
+ * Dressings of an older version of the plan go up its own chain: a new figure of theirs is no new
+ * farm file.
+ */
 function withDressings(json: Raw): Raw {
   const { planVersion } = json;
   if (typeof planVersion !== 'number' || planVersion >= PLAN_VERSION) return json;

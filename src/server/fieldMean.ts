@@ -22,7 +22,10 @@ function overLayers(layers: readonly { thickness: number; value: number }[]): nu
   return layers.reduce((sum, l) => sum + (l.value * l.thickness) / total, 0);
 }
 
-/** The mean of a plan's points as one sample, weighted by the ground of each: what a season plans with. */
+/**
+ * The mean of a plan's points as one sample, weighted by the ground of each: what a season plans
+ * with.
+ */
 function meanOf(
   plan: StoredSamplingPlan,
   samples: readonly SurveyedSample[],
@@ -182,7 +185,8 @@ export async function planWithNewest(tx: Executor, came: readonly NewSoilSample[
       all.filter((s) => s.sample.kind === 'point'),
     );
     if (!mean) continue;
-    // The rest of the same survey replaces its mean; the mean of an earlier year stays as its seasons planned with it.
+    // The rest of the same survey replaces its mean; the mean of an earlier year stays as its
+    // seasons planned with it.
     const earlier = all.find(
       (s) =>
         s.sample.kind === 'mean' &&

@@ -234,7 +234,10 @@ export interface ImportProgress {
   of: number;
 }
 
-/** Imports the good rows in one go and keeps the refused ones, to be put right later; nothing is half-imported. */
+/**
+ * Imports the good rows in one go and keeps the refused ones, to be put right later; nothing is
+ * half-imported.
+ */
 export async function importFile(
   db: Db,
   actor: Actor,

@@ -46,7 +46,10 @@ export async function libraryOfFarm(
   return libraryEntries(bookOf(await changesOf(db, farmId)), table);
 }
 
-/** Puts a farm's own values in place of the book's, or adds a row of its own: with who, when and why. */
+/**
+ * Puts a farm's own values in place of the book's, or adds a row of its own: with who, when and
+ * why.
+ */
 export async function overrideRow(
   db: Db,
   actor: Actor,
@@ -186,7 +189,8 @@ export interface LibraryImport {
 /**
  * Reads a library table back: figures that differ from what the farm has now become its own values,
  * rows with an unknown key become rows of its
- * own (after the row named in the column `like`). All or nothing: one bad row, and nothing is taken.
+ * own (after the row named in the column `like`). All or nothing: one bad row, and nothing is
+ * taken.
  */
 export async function importLibrary(
   db: Db,

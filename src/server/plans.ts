@@ -29,7 +29,10 @@ import {
 import { authorise, farmsAllowed, NotAllowed, type Actor } from './authorise';
 import { newId, now, today } from './clock';
 
-/** The season being planned of each field of a farm; null where the farm is not the person's to see. */
+/**
+ * The season being planned of each field of a farm; null where the farm is not the person's to
+ * see.
+ */
 export async function farmPlans(
   db: Db,
   actor: Actor,
@@ -52,7 +55,10 @@ export interface Workspace {
   versions: ListedVersion[];
 }
 
-/** One field season to work on; the newest unless another is named. Null when there is no such field. */
+/**
+ * One field season to work on; the newest unless another is named. Null when there is no such
+ * field.
+ */
 async function workspace(
   db: Db,
   actor: Actor,
@@ -227,7 +233,10 @@ export async function importPlanFile(
   return (await loadPlan(db, seasonId, today())) as StoredPlan;
 }
 
-/** The advisor puts the plan before the farmer. The document and the sheet are frozen as they are now. */
+/**
+ * The advisor puts the plan before the farmer. The document and the sheet are frozen as they are
+ * now.
+ */
 export async function propose(db: Db, actor: Actor, seasonId: string): Promise<void> {
   const current = await loadPlan(db, seasonId, today());
   if (!current) refuse('unknown_id', 'season_id', 'This season no longer exists.');

@@ -17,7 +17,10 @@ interface SampleLine {
 }
 type Found = Awaited<ReturnType<typeof soilSamplesOf>>[number];
 
-/** One line a sample; the points of a survey, of which there may be thousands, make one line a day and depth. */
+/**
+ * One line a sample; the points of a survey, of which there may be thousands, make one line a day
+ * and depth.
+ */
 function sampleLines(found: readonly Found[], farmName: (farmId: string) => string): SampleLine[] {
   const groups = new Map<string, Found[]>();
   for (const f of found) {

@@ -201,7 +201,8 @@ describe('the way to the laboratory and back', () => {
       ph: expect.stringMatching(/^\d\.\d to \d\.\d$/),
     });
     expect((await checkFile(db, ines, 'tansy-hollow', bytes, mapping)).good).toEqual([]);
-    // Three weeks later one bag is read again: the same survey, whose mean moves; four years on it would be another.
+    // Three weeks later one bag is read again: the same survey, whose mean moves; four years on
+    // it would be another.
     const means = async () =>
       (await samplingDesk(db, ines, 'sheepwalk')).samples.filter((s) => s.sample.kind === 'mean');
     expect(await means()).toHaveLength(1);

@@ -277,7 +277,10 @@ const claimInput = z.strictObject({
   claimedKgPerKg: z.number().nullish(),
   allowOxidation: z.boolean().nullish(),
 });
-/** Checks a claim and keeps it with the field, so that the answer is at hand when the seller calls again. */
+/**
+ * Checks a claim and keeps it with the field, so that the answer is at hand when the seller calls
+ * again.
+ */
 export async function keepClaim(
   db: Db,
   actor: Actor,

@@ -52,7 +52,10 @@ function listed(bytes: Uint8Array): ListedSample[] {
   });
 }
 
-/** The stand-in laboratory's door: a list goes in, a results file comes out as a real laboratory would send it. */
+/**
+ * The stand-in laboratory's door: a list goes in, a results file comes out as a real laboratory
+ * would send it.
+ */
 export function sendToSimulatedLaboratory(bytes: Uint8Array): SimulatedReport {
   const samples = listed(bytes);
   const report = simulateLaboratory({

@@ -26,7 +26,8 @@ import { today } from './clock';
 import { failureLine } from './failure';
 import { farmDesk, storesNamed, type FarmDesk } from './farm';
 
-// Lists read what is stored; what is not of today is reckoned again before it is shown, never after.
+// Lists read what is stored; what is not of today is reckoned again before it is shown, never
+// after.
 
 /** Which program reckoned: another one may come to other figures from the same plan. */
 const reckoningNow = (): Reckoning => ({
@@ -34,7 +35,10 @@ const reckoningNow = (): Reckoning => ({
   program: process.env.FURROW_PROGRAM ?? 'source',
 });
 
-/** Reckons some fields anew and stores what lists show of them. A plan that can't be reckoned costs the list only its own line. */
+/**
+ * Reckons some fields anew and stores what lists show of them. A plan that can't be reckoned costs
+ * the list only its own line.
+ */
 async function reckon(
   db: Db,
   stale: readonly { fieldId: string; touched: number }[],
@@ -147,7 +151,10 @@ export function renewFarm(db: Db, farmId: string): Promise<void> {
   return work;
 }
 
-/** How far the farm's summaries are; what is left is begun. Null where the farm is not the person's to see. */
+/**
+ * How far the farm's summaries are; what is left is begun. Null where the farm is not the person's
+ * to see.
+ */
 export async function farmFreshness(
   db: Db,
   actor: Actor,
@@ -171,7 +178,10 @@ export interface FarmList {
   desk: FarmDesk;
   list: FieldList;
   freshness: Freshness;
-  /** Null while summaries are still renewed: sums of yesterday and today together would be nobody's. */
+  /**
+   * Null while summaries are still renewed: sums of yesterday and today together would be
+   * nobody's.
+   */
   sums: RowSums | null;
 }
 /** One page of a farm's fields with the sums over all of them. */

@@ -28,7 +28,10 @@ const refused = (work: Promise<unknown>) =>
     () => null,
     (e: unknown) => (e instanceof Refusal ? e.detail : Promise.reject(e as Error)),
   );
-/** Every page of the field is drawn: what is wrong stands in one line of its own, and the farm's list goes on. */
+/**
+ * Every page of the field is drawn: what is wrong stands in one line of its own, and the farm's
+ * list goes on.
+ */
 async function drawn(field: string, value: string) {
   const { plan } = await load();
   const { a } = figuresOf(bookOf(plan.farm.library), plan, true);

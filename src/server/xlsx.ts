@@ -1,16 +1,19 @@
 import writeExcelFile, { type Row as WrittenRow } from 'write-excel-file/node';
 import { NUTRIENT_KEYS } from '@/core/lines/line';
 import type { SheetDocument } from '@/core/views/sheet';
+import { LINE_HEAD, sheetLines } from '@/core/views/sheetLines';
 import type { FarmTotals } from '@/core/farm/farmTotals';
 import type { FarmFieldRow } from '@/core/farm/wholeFarm';
 
-const SIGN = { requirement: 1, debit: 1, credit: -1, applied: -1 } as const;
 /** A sum that the spreadsheet works out itself. */
 interface Formula {
   formula: string;
 }
 type Cell = string | number | null | Formula;
-/** One sheet of a workbook: its name, the widths of its columns in letters, its heading and its rows. */
+/**
+ * One sheet of a workbook: its name, the widths of its columns in letters, its heading and its
+ * rows.
+ */
 export interface Table {
   name: string;
   widths: readonly number[];
@@ -18,7 +21,10 @@ export interface Table {
   rows: readonly { cells: readonly Cell[]; bold?: boolean }[];
 }
 
-/** Text that a spreadsheet could take for a formula is kept as text: a farm's own words must never run. */
+/**
+ * Text that a spreadsheet could take for a formula is kept as text: a farm's own words must never
+ * run.
+ */
 const safe = (v: string): string => (/^[=+\-@\t\r]/.test(v) ? `'${v}` : v);
 const written = (cells: readonly Cell[], bold: boolean): WrittenRow =>
   cells.map((v) => {
@@ -53,14 +59,7 @@ const sumOver = (column: string, rows: number): Formula => ({
  * passes, what is to settle, and the reason and source of each figure.
  */
 export function sheetTables(s: SheetDocument): Table[] {
-  const lines = s.rows.map((r) => [
-    r.label,
-    r.struck ? `struck out: ${r.struck}` : r.detail,
-    r.kind,
-    ...NUTRIENT_KEYS.map((x) =>
-      r[x] === null || r.struck !== null ? null : Math.abs(r[x]) * SIGN[r.kind],
-    ),
-  ]);
+  const lines = sheetLines(s);
   const sums = NUTRIENT_KEYS.map((_, i) => sumOver('DEFG'[i] as string, lines.length));
   const about: [string, string | number | null][] = [
     ['Farm', s.farm],
@@ -74,7 +73,7 @@ export function sheetTables(s: SheetDocument): Table[] {
     {
       name: 'Plan',
       widths: [26, 40, 14, 12, 12, 12, 12],
-      head: ['Line', 'Detail', 'Kind', 'N, kg/ha', 'P, kg/ha', 'K, kg/ha', 'S, kg/ha'],
+      head: LINE_HEAD,
       rows: [
         ...plain(lines),
         { cells: ['Sum of the lines', '', '', ...sums], bold: true },

@@ -11,7 +11,9 @@ export interface StationEntry {
 const asksDecision = (s: StationState): boolean =>
   s.state === 'stopped' || (s.state === 'done' && s.note !== '');
 
-/** The stations as one furrowed line with a grain in each dip: done, open or stopped, in words too. */
+/**
+ * The stations as one furrowed line with a grain in each dip: done, open or stopped, in words too.
+ */
 export function StationLine({
   fieldId,
   stations,

@@ -3,7 +3,8 @@ import { bookOf } from '@/core/book/book';
 import { pkOutlook, type PkOutlook, type PkSimulation } from '@/core/ground/pkSimulation';
 import { farmFieldRow, type FarmField, type FarmFieldRow } from '@/core/farm/wholeFarm';
 
-// Long sums off the page's thread: typing goes on while they run, and ending the worker cancels them.
+// Long sums off the page's thread: typing goes on while they run, and ending the worker cancels
+// them.
 const EVERY = 20;
 const reckoner = {
   /** Rows of the whole farm; `done` hears how many fields are through. */

@@ -89,7 +89,10 @@ interface Checked {
   runDown: string | null;
   problems: Problem[];
 }
-/** Everything that is checked on a plan, trade by trade; stops first. A check that fails is named and costs only itself. */
+/**
+ * Everything that is checked on a plan, trade by trade; stops first. A check that fails is named
+ * and costs only itself.
+ */
 function warningsOf(book: Book, plan: Plan, crop: Crop | null, c: Checked): Warning[] {
   const { ready, ground, organic, sums, supply, problems } = c;
   const checked = (station: Station, check: () => Warning[]): Warning[] =>

@@ -42,7 +42,8 @@ export function limits(
   });
   return attempt(problems, 'budget', () =>
     limitingFactor(book, {
-      // A dose already leaves out what the soil gives: it is put back on both sides (chapter 1, L1).
+      // A dose already leaves out what the soil gives: it is put back on both sides (chapter 1,
+      // L1).
       cropKey: crop.key,
       yieldGoalTHa: plan.season.yieldGoalTHa ?? 0,
       nSupplyKgHa: Math.max(0, soilN + n.credits + n.applied + n.planned - n.debits),
@@ -78,7 +79,10 @@ export interface Ceiling {
   binding: string | null;
 }
 const NO_CEILING: Ceiling = { nAllowedKgHa: 0, shortfallKgHa: 0, binding: null };
-/** More manure N than any field gets: an absurd dressing is named elsewhere and must not take the ceiling with it. */
+/**
+ * More manure N than any field gets: an absurd dressing is named elsewhere and must not take the
+ * ceiling with it.
+ */
 const MOST_APPLIED = 2000;
 
 /** How much N the crop and the law allow. */

@@ -49,7 +49,10 @@ export interface Book {
   rows<R extends BookRow>(table: BookTable<R>): ReadonlyMap<string, R>;
 }
 
-/** Declares a table that a farm may change. The rows are unpacked when a book is first asked for one. */
+/**
+ * Declares a table that a farm may change. The rows are unpacked when a book is first asked for
+ * one.
+ */
 export function bookTable<R extends BookRow>(
   name: LibraryTable,
   keyColumn: string & keyof R,
@@ -74,7 +77,8 @@ export function bookTable<R extends BookRow>(
  * Lays a farm's own values over printed rows. A change of a printed row (`key` = `like`) comes
  * first, then rows of the farm's own in the
  * order in which they lean on each other: a row like another has all of it, as the farm sees it,
- * except what it says itself. A row that leans on none, or on itself, is left out: it comes in by no
+ * except what it says itself. A row that leans on none, or on itself, is left out: it comes in by
+ * no
  * door, and where one stands it may cost only what uses it (`document/keys.ts` names it).
  */
 function layOver<R extends BookRow>(
@@ -110,7 +114,11 @@ function layOver<R extends BookRow>(
   return rows;
 }
 
-/** The book as one farm reads it. @example bookOf([]).rows(CROPS).get('winter_wheat')?.nReqKgT // 36 kg N/t */
+/**
+ * The book as one farm reads it.
+ *
+ * @example bookOf([]).rows(CROPS).get('winter_wheat')?.nReqKgT // 36 kg N/t
+ */
 export function bookOf(own: readonly LibraryChange[]): Book {
   const laid = new Map<string, ReadonlyMap<string, BookRow>>();
   return Object.freeze({

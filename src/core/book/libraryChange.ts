@@ -1,7 +1,10 @@
 import { z } from 'zod';
 import { LIBRARY_TABLES } from './book';
 
-/** A farm's own values, checked: kept apart from the look-ups, so that a page need not fetch the checker. */
+/**
+ * A farm's own values, checked: kept apart from the look-ups, so that a page need not fetch the
+ * checker.
+ */
 export const libraryChange = z.strictObject({
   table: z.enum(LIBRARY_TABLES),
   key: z.string().min(1).max(120),

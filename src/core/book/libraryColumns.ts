@@ -24,7 +24,10 @@ const col = (column: string, label: string, unit: string, max: number, min = 0):
 const pct = (column: string, label: string, max = 100) => col(column, label, '%', max);
 const kgT = (column: string, label: string, max: number) => col(column, label, 'kg/t', max);
 
-/** Figures of each table that a farm may put its own in place of, with the span in which they can lie. */
+/**
+ * Figures of each table that a farm may put its own in place of, with the span in which they can
+ * lie.
+ */
 export const LIBRARY_COLUMNS: Record<LibraryTable, readonly LibraryColumn[]> = {
   crops: [
     kgT('nReqKgT', 'N required', 150),
@@ -110,7 +113,8 @@ async function rows(
   table: LibraryTable,
 ): Promise<{ key: string; name: string; group: string; unit: string; row: AnyRow }[]> {
   if (table === 'ranges') {
-    // Fetched when somebody looks at the ranges: no other page of the library wants the largest table.
+    // Fetched when somebody looks at the ranges: no other page of the library wants the largest
+    // table.
     const { leafStandards, rangeKey } = await import('./leafStandards');
     return leafStandards(book).ranges.map((r) => ({
       key: rangeKey(r),

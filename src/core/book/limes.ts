@@ -52,7 +52,10 @@ export const limeBufferingOf = (textureClass: string, omClass: string): LimeBuff
     { value: textureClass },
   );
 
-/** The buffering table's texture class for a soil texture: it has six mineral classes and organic soil. */
+/**
+ * The buffering table's texture class for a soil texture: it has six mineral classes and organic
+ * soil.
+ */
 const TEXTURE: Record<string, string> = {
   sand: 'sand',
   loamy_sand: 'sand',

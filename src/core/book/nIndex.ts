@@ -17,7 +17,10 @@ const previous = lazily(() => rowsOf<z.infer<typeof nIndexPreviousRow>>(previous
 export const nIndexLevels = (
   key: 'previousCropGroup' | 'soilGroup' | 'winterDrainageMmClass',
 ): string[] => [...new Set(previous().map((r) => r[key]))];
-/** Index by what grew before, the soil and the winter's drainage. @throws Refusal naming the field and its levels */
+/**
+ * Index by what grew before, the soil and the winter's drainage. @throws Refusal naming the field
+ * and its levels
+ */
 export function nIndexAfter(i: {
   previousCropGroup: string;
   soilGroup: string;

@@ -101,7 +101,10 @@ export const calibrationLimitOf = (kind: string) =>
   );
 
 const windows = lazily(() => rowsOf<z.infer<typeof incropWindowRow>>(windowFile));
-/** Windows of a technique in a standing crop, several where the crop has more than one (chapter 2, section 8). */
+/**
+ * Windows of a technique in a standing crop, several where the crop has more than one (chapter 2,
+ * section 8).
+ */
 export function incropWindowsOf(crop: string, technique: string) {
   const rows = windows().filter(
     (w) => w.cropGroup === crop && (w.technique === technique || w.technique === 'any'),
@@ -151,7 +154,10 @@ export const ringRowOf = (plantKind: string, ageClass: string): RingRow =>
   );
 
 const lateRows = lazily(() => rowsOf<z.infer<typeof lateReleaseRow>>(lateFile));
-/** How much N a crop bears after it should run short; undefined where the chapter names no such crop. */
+/**
+ * How much N a crop bears after it should run short; undefined where the chapter names no such
+ * crop.
+ */
 export const lateReleaseLimitOf = (crop: { bookKey: string }) =>
   lateRows().find((r) => r.cropKey === crop.bookKey);
 

@@ -6,7 +6,10 @@ import { cropOf } from '../book/crops';
 import { checkYield } from './requirement';
 
 const KG = (label: string, max = 3000) => ({ label, unit: 'kg/ha', min: 0, max });
-/** All N of the heaviest dressing that a plan can hold, of the richest material, is still told as it is. */
+/**
+ * All N of the heaviest dressing that a plan can hold, of the richest material, is still told as
+ * it is.
+ */
 const ALL_N_MAX = 200_000;
 /**
  * N that a legume takes from the air in a season, tops and roots, kg/ha (chapter 1, C7): of a
@@ -98,10 +101,12 @@ export function sidedressNitrateTest(i: { no3nMgKg: number; criticalMgKg?: numbe
 }
 
 /**
- * P and K that years of hay took away (chapter 1, X1): the class of an old test is doubted by one step or two.
+ * P and K that years of hay took away (chapter 1, X1): the class of an old test is doubted by one
+ * step or two.
  *
  * @param i.yieldsTHa yield of each year, t/ha
- * @example forageMining(PRINTED, { cropKey: 'alfalfa', yieldsTHa: [8, 9, 9, 8], returnedKKgHa: 100 }).netKKgHa // 546
+ * @example forageMining(PRINTED, { cropKey: 'alfalfa', yieldsTHa: [8, 9, 9, 8], returnedKKgHa:
+ * 100 }).netKKgHa // 546
  */
 export function forageMining(
   book: Book,
@@ -137,7 +142,8 @@ export function forageMining(
  * N that came in and N that left with the harvest (chapter 1, E1). Soil N is a stock, not an input.
  *
  * @param i.inputs kg N/ha by source, manure as total N
- * @example nitrogenUse({ inputs: { fertiliser: 120, manureTotalN: 60, deposition: 10 }, nOutKgHa: 133 }).nuePct // 70
+ * @example nitrogenUse({ inputs: { fertiliser: 120, manureTotalN: 60, deposition: 10 }, nOutKgHa:
+ * 133 }).nuePct // 70
  */
 export function nitrogenUse(i: { inputs: Record<string, number>; nOutKgHa: number }): {
   nInKgHa: number;

@@ -218,7 +218,8 @@ function weigh(
         : released(nLeftKgHa, cnRatio);
   const winter = i.killTiming ? modifierOf('kill_timing', i.killTiming) : null;
   const beforeWinter = i.killTiming?.startsWith('autumn') === true && winter !== null;
-  // Roots of years are in the table, with its modifiers; roots that grew with the tops come from the tops.
+  // Roots of years are in the table, with its modifiers; roots that grew with the tops come from
+  // the tops.
   const perennial = i.perennialStand
     ? creditLegumeTable({ ...i.perennialStand, removedFracTops: null, regrowth: 'none' })
     : null;
@@ -300,8 +301,10 @@ function weigh(
  * tied up by the time the next crop needs it.
  * Hay that was carried off takes its N along; the roots stay.
  *
- * @throws Refusal for shares that do not sum to 1, a fresh weight without dry matter, an unknown species
- * @example creditGreenManure({ gmTotalTDmHa: 4, gmSpecies: [{ speciesKey: 'hairy_vetch', share: 1, stage: 'early_flower' }] }).creditKgHa // 90.96
+ * @throws Refusal for shares that do not sum to 1, a fresh weight without dry matter, an unknown
+ * species
+ * @example creditGreenManure({ gmTotalTDmHa: 4, gmSpecies: [{ speciesKey: 'hairy_vetch', share:
+ * 1, stage: 'early_flower' }] }).creditKgHa // 90.96
  */
 export function creditGreenManure(i: GreenManureInput): GreenManureCredit {
   const dm = dryMatter(i);
@@ -316,7 +319,8 @@ export function creditGreenManure(i: GreenManureInput): GreenManureCredit {
  * The same from the N that legumes fix, where no analysis is known (chapter 1, C6b). What was fixed
  * is new N on the field: an input of the account, not the credit.
  *
- * @example creditGreenManureFixed({ gmTotalTDmHa: 5, gmSpecies: [{ speciesKey: 'cereal_rye', share: 0.6 }, { speciesKey: 'hairy_vetch', share: 0.4 }] }).fixedTotalKgHa // 61.6
+ * @example creditGreenManureFixed({ gmTotalTDmHa: 5, gmSpecies: [{ speciesKey: 'cereal_rye',
+ * share: 0.6 }, { speciesKey: 'hairy_vetch', share: 0.4 }] }).fixedTotalKgHa // 61.6
  */
 export function creditGreenManureFixed(i: GreenManureInput): {
   fixedShootKgHa: number;

@@ -17,7 +17,9 @@ const HIGHEST_INDEX = 6;
 export interface IndexInput {
   cropKey: string;
   yieldGoalTHa: number;
-  /** Nitrate and ammonium in 0-90 cm, kg N/ha; null where the previous crop stands in for a sample. */
+  /**
+   * Nitrate and ammonium in 0-90 cm, kg N/ha; null where the previous crop stands in for a sample.
+   */
   smnKgHa?: number | null;
   cropNKgHa?: number | null;
   omPct?: number | null;
@@ -99,7 +101,8 @@ function indexOf(i: IndexInput): { index: number; why: Step } {
  * The index tables are examples of their kind: a farm may have its own.
  *
  * @throws Refusal where the crop has no rows, or nothing places the field
- * @example requirementIndex(PRINTED, { cropKey: 'winter_wheat', smnKgHa: 55, yieldGoalTHa: 9 }).nDoseKgHa // 230
+ * @example requirementIndex(PRINTED, { cropKey: 'winter_wheat', smnKgHa: 55, yieldGoalTHa: 9
+ * }).nDoseKgHa // 230
  */
 export function requirementIndex(book: Book, i: IndexInput): IndexDose {
   const crop = cropOf(book, i.cropKey);

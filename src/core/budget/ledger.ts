@@ -23,7 +23,8 @@ const sumOf = (group: string, lines: Lines): number =>
  * exactly. Lines are never negative: a tie-up is a debit.
  *
  * @throws Refusal naming a negative line
- * @example balance({ requirement: 130, credits: { soil_nitrate: 95, legume: 77 } }) // { netKgHa: -42, toBringKgHa: 0, surplusKgHa: 42 }
+ * @example balance({ requirement: 130, credits: { soil_nitrate: 95, legume: 77 } }) // { netKgHa:
+ * -42, toBringKgHa: 0, surplusKgHa: 42 }
  */
 export function balance(i: {
   requirement: number;
@@ -49,7 +50,8 @@ export function balance(i: {
 /**
  * Whole-kilogram display that still adds up (B2, largest remainder).
  *
- * @example roundedLedger({ signedLines: [164.4, 12.3, -48.49, -63.21, -20] }).roundedLines // [164, 12, -48, -63, -20]
+ * @example roundedLedger({ signedLines: [164.4, 12.3, -48.49, -63.21, -20] }).roundedLines //
+ * [164, 12, -48, -63, -20]
  */
 export function roundedLedger({ signedLines }: { signedLines: readonly number[] }): {
   roundedLines: number[];
@@ -84,7 +86,10 @@ export function largestRemainder(signedLines: readonly number[]): {
   };
 }
 
-/** Relative standard errors by kind of line (chapter 1, 8.3): judgement of the chapter, low confidence. */
+/**
+ * Relative standard errors by kind of line (chapter 1, 8.3): judgement of the chapter, low
+ * confidence.
+ */
 export const LINE_ERROR = {
   requirement: 0.12,
   nitrate: 0.2,
@@ -103,7 +108,8 @@ export const LINE_ERROR = {
 /**
  * How sure the sum is, and which line to test first (B3).
  *
- * @example uncertainty({ lines: [{ name: 'requirement', kgHa: 252, se: 0.12 }, { name: 'legume', kgHa: 77, se: 0.4 }] }).testFirst // 'legume'
+ * @example uncertainty({ lines: [{ name: 'requirement', kgHa: 252, se: 0.12 }, { name: 'legume',
+ * kgHa: 77, se: 0.4 }] }).testFirst // 'legume'
  */
 export function uncertainty({
   lines,
@@ -129,7 +135,8 @@ export function uncertainty({
 /**
  * What the crop's ceiling and a legal ceiling leave of the dose (B4).
  *
- * @example caps({ toBringKgHa: 150, nCapKgHa: 160, appliedKgHa: 30, legalCapKgHa: 170, countedForLegalKgHa: 60 }) // { nAllowedKgHa: 110, binding: 'legal_cap' }
+ * @example caps({ toBringKgHa: 150, nCapKgHa: 160, appliedKgHa: 30, legalCapKgHa: 170,
+ * countedForLegalKgHa: 60 }) // { nAllowedKgHa: 110, binding: 'legal_cap' }
  */
 export function caps(i: {
   toBringKgHa: number;

@@ -79,7 +79,8 @@ const product = (rows: readonly LegumeModifier[], of: (m: LegumeModifier) => num
  * support is used; the tops' share that was cut and carried off is not credited.
  *
  * @throws Refusal for an unknown legume or modifier
- * @example creditLegumeTable({ legumeKey: 'sweet_clover', standClass: 'good', killTiming: 'autumn_late', removedFracTops: 0.85 }).creditKgHa // 51.75
+ * @example creditLegumeTable({ legumeKey: 'sweet_clover', standClass: 'good', killTiming:
+ * 'autumn_late', removedFracTops: 0.85 }).creditKgHa // 51.75
  */
 export function creditLegumeTable(i: LegumeInput): LegumeCredit {
   const rows = legumeOf(i.legumeKey);
@@ -212,7 +213,8 @@ export type Overlap = keyof typeof OVERLAP;
 /**
  * A legume credit less the part that the spring nitrate sample already counted.
  *
- * @example overlapCredit({ creditKgHa: 110, overlap: 'autumn_kill_spring_sample' }).creditKgHa // 77
+ * @example overlapCredit({ creditKgHa: 110, overlap: 'autumn_kill_spring_sample' }).creditKgHa //
+ * 77
  */
 export function overlapCredit(i: { creditKgHa: number; overlap: string }): {
   creditKgHa: number;

@@ -31,7 +31,10 @@ export interface LimitingResult {
   dyProductTHa: number | null;
 }
 
-/** Share of the gap that a full dose closes this season: judgement of chapter 1, section 9, low confidence. */
+/**
+ * Share of the gap that a full dose closes this season: judgement of chapter 1, section 9, low
+ * confidence.
+ */
 const REPAIR = { P_banded: 0.85, P: 0.6, K: 0.8, S: 0.95, Mg: 0.6 } as const;
 /**
  * Relative yield once a full dose of a factor is given this season: P banded, N and pH put right
@@ -81,7 +84,8 @@ function classYield(
  * takes the smallest, Mitscherlich-Baule the product: the field lies between. An unknown class is
  * left out, never taken as fine.
  *
- * @example limitingFactor(PRINTED, { cropKey: 'spring_wheat', yieldGoalTHa: 4, nSupplyKgHa: 160, nNeedKgHa: 164, classes: { P: 'very_low' }, phWater: 6.4 }).limiting // 'P'
+ * @example limitingFactor(PRINTED, { cropKey: 'spring_wheat', yieldGoalTHa: 4, nSupplyKgHa: 160,
+ * nNeedKgHa: 164, classes: { P: 'very_low' }, phWater: 6.4 }).limiting // 'P'
  */
 export function limitingFactor(book: Book, i: LimitingInput): LimitingResult {
   const crop = cropOf(book, i.cropKey);
@@ -178,9 +182,11 @@ export function limitingFactor(book: Book, i: LimitingInput): LimitingResult {
 }
 
 /**
- * The yield that the other limits allow, and the N that it needs (L2). A suggestion, never automatic.
+ * The yield that the other limits allow, and the N that it needs (L2). A suggestion, never
+ * automatic.
  *
- * @example lowerNToAttainable(PRINTED, { cropKey: 'spring_wheat', yieldGoalTHa: 4, nSupplyKgHa: 160, nNeedKgHa: 164, classes: { P: 'very_low' }, phWater: 6.4 }).nReqKgHa // 114.8
+ * @example lowerNToAttainable(PRINTED, { cropKey: 'spring_wheat', yieldGoalTHa: 4, nSupplyKgHa:
+ * 160, nNeedKgHa: 164, classes: { P: 'very_low' }, phWater: 6.4 }).nReqKgHa // 114.8
  */
 export function lowerNToAttainable(
   book: Book,

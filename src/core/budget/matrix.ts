@@ -11,7 +11,9 @@ const COLUMN = {
   index_ceiling: 'indexCeiling',
   nitrate_test: 'nitrateTest',
 } as const;
-/** Never unknown: false for the book unit need; a user who enters a unit need of his own is asked. */
+/**
+ * Never unknown: false for the book unit need; a user who enters a unit need of his own is asked.
+ */
 const NEVER_UNKNOWN: Record<string, boolean> = { om_in_unit_need: false };
 
 /**

@@ -38,7 +38,8 @@ const perNutrient = (crop: Crop) =>
  * (chapter 1, U5), kg/ha elemental.
  *
  * @throws Refusal for straw on a crop without a residue figure, or prunings on an annual
- * @example offtake(PRINTED, { cropKey: 'winter_wheat', yieldTHa: 7, strawRemovedFrac: 1 }).offtakeKKgHa // 86.04 kg K/ha
+ * @example offtake(PRINTED, { cropKey: 'winter_wheat', yieldTHa: 7, strawRemovedFrac: 1
+ * }).offtakeKKgHa // 86.04 kg K/ha
  */
 export function offtake(book: Book, i: OfftakeInput): Offtake {
   const crop = cropOf(book, i.cropKey);
@@ -103,10 +104,12 @@ export interface Replacement {
 }
 
 /**
- * P or K that replaces the off-take, more on a poor soil and nothing on a very rich one (chapter 1, R8).
+ * P or K that replaces the off-take, more on a poor soil and nothing on a very rich one (chapter
+ * 1, R8).
  *
  * @param i.soilClass class by the soil test; `unknown` replaces the off-take once, provisionally
- * @example pkReplacement(PRINTED, { cropKey: 'potato', yieldTHa: 45, nutrient: 'p', soilClass: 'very_low' }).reqKgHa // 33.75 kg P/ha
+ * @example pkReplacement(PRINTED, { cropKey: 'potato', yieldTHa: 45, nutrient: 'p', soilClass:
+ * 'very_low' }).reqKgHa // 33.75 kg P/ha
  */
 export function pkReplacement(
   book: Book,

@@ -16,11 +16,13 @@ export interface OrganicMatterInput {
 }
 
 /**
- * N that soil organic matter releases to the crop between planting and the end of uptake (chapter 1, C3).
+ * N that soil organic matter releases to the crop between planting and the end of uptake (chapter
+ * 1, C3).
  *
  * @param i.seasonDays from the later of planting and nitrate sample to the end of uptake, 30 to 365
  * @throws Refusal above 15 % organic matter, where the method does not hold
- * @example creditOrganicMatter({ omPct: 3, texture: 'loam', seasonDays: 150, soilTempSeasonC: 18, moistureClass: 'rainfed_normal' }).creditKgHa // 48.49
+ * @example creditOrganicMatter({ omPct: 3, texture: 'loam', seasonDays: 150, soilTempSeasonC: 18,
+ * moistureClass: 'rainfed_normal' }).creditKgHa // 48.49
  */
 export function creditOrganicMatter(i: OrganicMatterInput): {
   omNKgHa: number;

@@ -13,7 +13,8 @@ const KG = { label: 'Nitrogen', unit: 'kg/ha', min: 0, max: 2000 };
  * N that irrigation water brings in the uptake window (chapter 1, C8).
  *
  * @param i.waterNo3nMgL nitrate-N in mg/L (0 to 100); nitrate divided by 4.4268
- * @example creditIrrigationWater({ irrigationMm: 300, waterNo3nMgL: 8, shareBeforeRunDown: 0.8 }).creditKgHa // 16.32
+ * @example creditIrrigationWater({ irrigationMm: 300, waterNo3nMgL: 8, shareBeforeRunDown: 0.8
+ * }).creditKgHa // 16.32
  */
 export function creditIrrigationWater(i: {
   irrigationMm: number;
@@ -146,7 +147,8 @@ const OM_N_TO_S = 8;
 /**
  * Sulphur requirement and its credits (S1), kg S/ha available.
  *
- * @example sulphurBudget(PRINTED, { cropKey: 'spring_canola', yieldTHa: 2.4, omCreditNKgHa: 48, depositionSKgHa: 5 }).sToBringKgHa // 29.06
+ * @example sulphurBudget(PRINTED, { cropKey: 'spring_canola', yieldTHa: 2.4, omCreditNKgHa: 48,
+ * depositionSKgHa: 5 }).sToBringKgHa // 29.06
  */
 export function sulphurBudget(
   book: Book,

@@ -90,8 +90,10 @@ function proteinExtra(
  * find, from every source.
  *
  * @param i.yieldGoalTHa t/ha at market moisture, above 0 up to the crop's credible maximum
- * @throws Refusal for an impossible yield (bushels typed as tonnes) or a protein target on another crop
- * @example requirementYieldGoal(PRINTED, { cropKey: 'winter_wheat', yieldGoalTHa: 8 }).nReqKgHa // 288 kg/ha
+ * @throws Refusal for an impossible yield (bushels typed as tonnes) or a protein target on
+ * another crop
+ * @example requirementYieldGoal(PRINTED, { cropKey: 'winter_wheat', yieldGoalTHa: 8 }).nReqKgHa
+ * // 288 kg/ha
  */
 export function requirementYieldGoal(book: Book, i: RequirementInput): Requirement {
   const crop = cropOf(book, i.cropKey);
@@ -156,9 +158,11 @@ export function requirementYieldGoal(book: Book, i: RequirementInput): Requireme
 }
 
 /**
- * A realistic goal from the field's own years (R0): mean x 1.05, the worst of five or more years left out.
+ * A realistic goal from the field's own years (R0): mean x 1.05, the worst of five or more years
+ * left out.
  *
- * @example realisticYield(PRINTED, { cropKey: 'spring_wheat', yieldHistoryTHa: [2.1, 3.8, 4.2, 3.9, 4.5], yieldGoalTHa: 5.5 }).realisticYieldTHa // 4.305
+ * @example realisticYield(PRINTED, { cropKey: 'spring_wheat', yieldHistoryTHa: [2.1, 3.8, 4.2,
+ * 3.9, 4.5], yieldGoalTHa: 5.5 }).realisticYieldTHa // 4.305
  */
 export function realisticYield(
   book: Book,

@@ -9,7 +9,10 @@ const CARBON_KG_T_DM = 420;
 /** Most N that residues of one crop tie up, kg/ha (chapter 1, C9). */
 const TIE_UP_CAP_KG_HA = 40;
 
-/** Net share of N released (below 0: tied up) at each column of the table, for a C:N held within its ends. */
+/**
+ * Net share of N released (below 0: tied up) at each column of the table, for a C:N held within
+ * its ends.
+ */
 function releaseColumns(cn: number): [number, number][] {
   const at = (get: (r: ReturnType<typeof residueRelease>[number]) => number) =>
     interpolate(
@@ -122,9 +125,11 @@ export function residueTieUp(i: ResidueInput): {
 }
 
 /**
- * When a mixture that ties N up gives it back (chapter 1, C6d), in effective weeks at 17 °C; null: not this season.
+ * When a mixture that ties N up gives it back (chapter 1, C6d), in effective weeks at 17 °C;
+ * null: not this season.
  *
- * @example greenManureTurn({ cnRatio: 28, nLeftKgHa: 100 }) // { greatestTieUpKgHa: 14.8, atWeek: 4, turnWeek: 13.8 }
+ * @example greenManureTurn({ cnRatio: 28, nLeftKgHa: 100 }) // { greatestTieUpKgHa: 14.8, atWeek:
+ * 4, turnWeek: 13.8 }
  */
 export function greenManureTurn(i: { cnRatio: number; nLeftKgHa: number }): {
   greatestTieUpKgHa: number;

@@ -4,12 +4,17 @@ import { within } from '../quantity/range';
 import { entered, step, type Step } from '../why/step';
 
 const RATE = { label: 'N rate', unit: 'kg/ha', min: 0, max: 600 };
-/** Rates that a fit needs: five points at four rates, one of them at or near zero (chapter 1, R5). */
+/**
+ * Rates that a fit needs: five points at four rates, one of them at or near zero (chapter 1, R5).
+ */
 const LEAST_POINTS = 5;
 const LEAST_RATES = 4;
 const NEAR_ZERO_KG_HA = 20;
 
-/** Price of a kilogram of N in tonnes of crop. @throws Refusal where one of the prices is missing or not above 0 */
+/**
+ * Price of a kilogram of N in tonnes of crop. @throws Refusal where one of the prices is missing
+ * or not above 0
+ */
 function priceRatio(
   priceNPerKg: number | null | undefined,
   priceCropPerT: number | null | undefined,
@@ -48,7 +53,8 @@ export interface QuadraticInput {
  * Never beyond the highest rate tried.
  *
  * @throws Refusal for a curve that does not bend down, or a missing price
- * @example eonrQuadratic({ a: 5, b: 0.03, c: -7e-5, priceNPerKg: 1, priceCropPerT: 200, nHighestTrialKgHa: 240 }).eonrKgHa // 178.57
+ * @example eonrQuadratic({ a: 5, b: 0.03, c: -7e-5, priceNPerKg: 1, priceCropPerT: 200,
+ * nHighestTrialKgHa: 240 }).eonrKgHa // 178.57
  */
 export function eonrQuadratic(i: QuadraticInput) {
   const pr = priceRatio(i.priceNPerKg, i.priceCropPerT);
@@ -89,7 +95,10 @@ export function eonrQuadratic(i: QuadraticInput) {
 }
 
 export interface PlateauFit {
-  /** Rate from which more N adds nothing, kg/ha, the yield there, and the bend below it: Y = yMax - g (nJoin - N)2. */
+  /**
+   * Rate from which more N adds nothing, kg/ha, the yield there, and the bend below it: Y = yMax -
+   * g (nJoin - N)2.
+   */
   nJoinKgHa: number;
   yMaxTHa: number;
   g: number;
@@ -105,7 +114,8 @@ export interface PlateauFit {
  *
  * @param i.points pairs of N rate (kg/ha) and yield (t/ha)
  * @throws Refusal for fewer than 5 points or 4 rates, no rate near zero, or no response
- * @example fitQuadraticPlateau({ points: [[0, 4.25], [60, 6.29], [120, 7.61], [180, 8.21], [240, 8.25]], priceNPerKg: 1, priceCropPerT: 200 }).eonrKgHa // 175
+ * @example fitQuadraticPlateau({ points: [[0, 4.25], [60, 6.29], [120, 7.61], [180, 8.21], [240,
+ * 8.25]], priceNPerKg: 1, priceCropPerT: 200 }).eonrKgHa // 175
  */
 export function fitQuadraticPlateau(i: {
   points: readonly (readonly number[])[];
@@ -213,7 +223,8 @@ export function flatOptimum(i: { g: number; priceCropPerT: number; lossPerHa?: n
  * The N rate with the best mean return over several site-years, and how far the single years lie
  * apart (chapter 1, R5b).
  *
- * @example eonrManySiteYears({ fits: [{ yMax: 8, g: 1e-4, nJoin: 180 }, { yMax: 9, g: 1e-4, nJoin: 220 }], priceNPerKg: 1, priceCropPerT: 200 }).nBestKgHa // 175
+ * @example eonrManySiteYears({ fits: [{ yMax: 8, g: 1e-4, nJoin: 180 }, { yMax: 9, g: 1e-4,
+ * nJoin: 220 }], priceNPerKg: 1, priceCropPerT: 200 }).nBestKgHa // 175
  */
 export function eonrManySiteYears(i: {
   fits: readonly { yMax: number; g: number; nJoin: number }[];

@@ -16,7 +16,10 @@ export interface SoilNitrateInput {
   texture?: 'sand' | 'loam' | 'clay' | 'organic' | null;
   /** Estimate the nitrate of 30-60 cm from a shallow sample; on unless switched off. */
   extrapolate?: boolean | null;
-  /** Share of the nitrate that the crop can use: blueberry hardly takes it, paddy loses it on flooding (C1 step 5). */
+  /**
+   * Share of the nitrate that the crop can use: blueberry hardly takes it, paddy loses it on
+   * flooding (C1 step 5).
+   */
   usableFrac?: number | null;
 }
 export interface SoilNitrate {
@@ -58,7 +61,8 @@ function checkLayers(layers: readonly NitrateLayer[]): void {
  *
  * @param i.layers from 0 cm down without gaps; nitrate-N in mg/kg (0 to 200)
  * @throws Refusal for a gap or overlap of layers, or a value out of range
- * @example creditSoilNitrate({ rootDepthCm: 90, layers: [{ topCm: 0, bottomCm: 30, no3nMgKg: 8 }] }).soilNKgHa // 51.84, estimated to 60 cm
+ * @example creditSoilNitrate({ rootDepthCm: 90, layers: [{ topCm: 0, bottomCm: 30, no3nMgKg: 8 }]
+ * }).soilNKgHa // 51.84, estimated to 60 cm
  */
 export function creditSoilNitrate(i: SoilNitrateInput): SoilNitrate {
   within('root_depth_cm', i.rootDepthCm, { label: 'Root depth', unit: 'cm', min: 5, max: 300 });
@@ -130,7 +134,8 @@ export function creditSoilNitrate(i: SoilNitrateInput): SoilNitrate {
  * Autumn nitrate left in spring after winter drainage (C2, after Burns 1975, 1976).
  *
  * @param i.theta volumetric water at field capacity (sand 0.14, loam 0.27, clay 0.36)
- * @example nitrateAfterWinter({ drainageMm: 200, theta: 0.27, lossDepthCm: 90, sampledDepthCm: 60, soilNAutumnKgHa: 100 }).soilNSpringKgHa // 55.3
+ * @example nitrateAfterWinter({ drainageMm: 200, theta: 0.27, lossDepthCm: 90, sampledDepthCm:
+ * 60, soilNAutumnKgHa: 100 }).soilNSpringKgHa // 55.3
  */
 export function nitrateAfterWinter(i: {
   drainageMm: number;

@@ -12,7 +12,8 @@ const FRAC = { label: 'Share of the season', unit: '', min: 0, max: 1 };
  * stage overrides thermal time, which
  * overrides the calendar.
  *
- * @example uptakeFraction(PRINTED, { cropKey: 'maize_grain', seasonFrac: 0.37 }).nUptakeFrac // 0.25
+ * @example uptakeFraction(PRINTED, { cropKey: 'maize_grain', seasonFrac: 0.37 }).nUptakeFrac //
+ * 0.25
  */
 export function uptakeFraction(
   book: Book,
@@ -33,7 +34,8 @@ export function uptakeFraction(
         `bbch: the stage of ${crop.name} comes back with each cut; give season_frac or thermal_frac.`,
         { value: i.bbch },
       );
-    // A knot such as 21-25 holds for every code of its range, and interpolation leaves from its upper end.
+    // A knot such as 21-25 holds for every code of its range, and interpolation leaves from its
+    // upper end.
     const coded = knots
       .flatMap((k) => k.bbch.split('-').map((code) => [Number(code), k.nUptakeFrac] as const))
       .filter(([code]) => Number.isFinite(code));
@@ -63,9 +65,11 @@ export function uptakeFraction(
 const KG = { label: 'Nitrogen', unit: 'kg/ha', min: 0, max: 2000 };
 
 /**
- * N released after the date on which the crop should run short (T2): a charge against quality, not a credit.
+ * N released after the date on which the crop should run short (T2): a charge against quality,
+ * not a credit.
  *
- * @example lateN(PRINTED, { cropKey: 'onion', releasedAfterKgHa: 55, rootZoneNitrateKgHa: 45, uptakeStillDueKgHa: 40, requirementKgHa: 160 }).level // 'stop'
+ * @example lateN(PRINTED, { cropKey: 'onion', releasedAfterKgHa: 55, rootZoneNitrateKgHa: 45,
+ * uptakeStillDueKgHa: 40, requirementKgHa: 160 }).level // 'stop'
  */
 export function lateN(
   book: Book,

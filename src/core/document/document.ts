@@ -124,7 +124,10 @@ export const planSchema = z.strictObject({
       stressed: z.boolean(),
       /** A well-grown cover crop stood over winter and held nitrate back. */
       winterCover: z.boolean(),
-      /** More than 25 mm fell on the straw before it was carried off; prunings that leave, of crops without straw. */
+      /**
+       * More than 25 mm fell on the straw before it was carried off; prunings that leave, of crops
+       * without straw.
+       */
       strawWashed: z.boolean(),
       pruningsTDmHa: num({ label: 'Prunings carried off', unit: 't DM/ha', min: 0, max: 25 }),
       otherLimitRy: share('Yield that water or stand allow').nullable(),

@@ -23,7 +23,10 @@ export const farmTerms = z.strictObject({
     .trim()
     .min(1, { error: '1 to 120 letters' })
     .max(120, { error: '1 to 120 letters' }),
-  /** Weeks of the year when manure with much ammonium may not go out; empty until somebody asked the authority. */
+  /**
+   * Weeks of the year when manure with much ammonium may not go out; empty until somebody asked
+   * the authority.
+   */
   closedPeriods: z.array(z.strictObject({ from: monthDay, to: monthDay })).max(6),
   legalNCapKgHa: num({ label: 'Legal N cap', unit: 'kg/ha', min: 0, max: 500 }).nullable(),
   /** Total N from manure in a year, without losses taken off; null: no such limit. */
@@ -49,9 +52,15 @@ export const farmTerms = z.strictObject({
   manurePkSchool: z.enum(MANURE_PK_SCHOOLS),
   /** Warmth of the soil in the season: organic N comes slower from cool ground. */
   soilWarmth: z.enum(SEASON_WARMTHS),
-  /** Share of its organic N that a dressing still gives in each of years 5 to 10 (long memory); 0 by default. */
+  /**
+   * Share of its organic N that a dressing still gives in each of years 5 to 10 (long memory); 0
+   * by default.
+   */
   residualTailFrac: num({ label: 'Yearly share after year 4', unit: '', min: 0, max: 0.03 }),
-  /** Share of total N that a regulation makes the farm reckon with in the first year; null: two pools, the default. */
+  /**
+   * Share of total N that a regulation makes the farm reckon with in the first year; null: two
+   * pools, the default.
+   */
   manureNSharePct: num({ label: 'Share of total N', unit: '%', min: 1, max: 100 }).nullable(),
   /**
    * Days from raw manure to the first harvest of what is eaten raw: where the crop touches the

@@ -120,7 +120,10 @@ const refusalOfUse = (u: KeyUse, book: Book): RefusalDetail => {
 const unknownUses = (book: Book, plan: Plan): KeyUse[] =>
   keyUses(plan).filter((u) => !u.known(book).has(u.key));
 
-/** Keys of a plan that its farm's book does not know, each as a refusal that names the field and the nearest keys. */
+/**
+ * Keys of a plan that its farm's book does not know, each as a refusal that names the field and
+ * the nearest keys.
+ */
 const unknownKeys = (book: Book, plan: Plan): RefusalDetail[] =>
   unknownUses(book, plan).map((u) => refusalOfUse(u, book));
 
@@ -192,7 +195,10 @@ export function withoutUnknown(book: Book, plan: Plan): { plan: Plan; unknown: R
     },
   };
 }
-/** Stands in where the soil of a field is unknown, so that the page can be drawn; no crop is reckoned on it. */
+/**
+ * Stands in where the soil of a field is unknown, so that the page can be drawn; no crop is
+ * reckoned on it.
+ */
 const ANY_SOIL = 'loam';
 
 const TABLE_OF: ReadonlyMap<Known, LibraryTable> = new Map([

@@ -56,7 +56,10 @@ export const manureLab = z.strictObject({
   earlier: z.strictObject({ date, totalNKgT: kgT('Total N', 250), pKgT: kgT('P', 200) }).nullable(),
 });
 
-/** How a dressing is laid: over the field, in rings round trees, as a layer on beds, or between standing plants. */
+/**
+ * How a dressing is laid: over the field, in rings round trees, as a layer on beds, or between
+ * standing plants.
+ */
 const organicUse = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('field') }),
   z.strictObject({

@@ -2,7 +2,10 @@
 
 /** Figures of a manure report that are held in kg of element per tonne. */
 export const LAB_KEYS = ['totalNKgT', 'nh4NKgT', 'no3NKgT', 'pKgT', 'kKgT', 'sKgT'] as const;
-/** What a report calls total N: all of it, Kjeldahl N without the nitrate, or the organic part alone. */
+/**
+ * What a report calls total N: all of it, Kjeldahl N without the nitrate, or the organic part
+ * alone.
+ */
 export const TOTAL_N_FORMS = ['total', 'kjeldahl', 'organic'] as const;
 export const AMMONIUM_FORMS = ['n', 'nh4', 'nh3'] as const;
 export const NITRATE_FORMS = ['n', 'no3'] as const;

@@ -3,7 +3,10 @@ import { N_SCHOOLS, PK_SCHOOLS } from '../budget/schools';
 import { num } from '../quantity/input';
 
 const maybeKey = z.string({ error: 'a key of the library' }).min(1).max(60).nullable();
-/** How the need is worked out; the sums of each school stand beside each other, one is planned with. */
+/**
+ * How the need is worked out; the sums of each school stand beside each other, one is planned
+ * with.
+ */
 export const schools = z.strictObject({
   /** Null: the farm's default. */
   n: z.enum(N_SCHOOLS).nullable(),

@@ -56,7 +56,10 @@ function factOf<F extends { id: string }>(
   );
 }
 
-/** The plan with the facts that it reads laid open. @throws Refusal where it reads one that is not there */
+/**
+ * The plan with the facts that it reads laid open. @throws Refusal where it reads one that is not
+ * there
+ */
 function planOf({
   facts,
   season: { boronLastYearKgHa, ...seasonRest },

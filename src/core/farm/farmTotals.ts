@@ -30,7 +30,10 @@ export interface RowSums {
   fields: number;
   counted: number;
   stops: number;
-  /** Left to bring over all fields that are short, kg; what one field has too much of feeds no other. */
+  /**
+   * Left to bring over all fields that are short, kg; what one field has too much of feeds no
+   * other.
+   */
   leftKg: Record<NutrientKey, number>;
   overKg: Record<NutrientKey, number>;
   fertiliserCost: number;
@@ -84,7 +87,8 @@ export function sumRows(rows: readonly FarmFieldRow[]): RowSums {
 
 /** Manure in store against manure planned, store by store, and what is planned out of none. */
 function supplyOf(manures: RowSums['manures'], stores: readonly FarmStore[]): FarmTotals['supply'] {
-  // A dressing without a store is taken from the only store of its material, where there is just one.
+  // A dressing without a store is taken from the only store of its material, where there is just
+  // one.
   const only = (key: string): string | null => {
     const of = stores.filter((s) => s.materialKey === key);
     return of.length === 1 ? (of[0]?.id ?? null) : null;
@@ -120,7 +124,8 @@ function supplyOf(manures: RowSums['manures'], stores: readonly FarmStore[]): Fa
 }
 
 /**
- * The sums of a farm: remaining need, products and money, and manure in store against manure planned.
+ * The sums of a farm: remaining need, products and money, and manure in store against manure
+ * planned.
  *
  * @param stores what lies in heaps and tanks, t; null where nobody has measured it
  * @example farmTotals(sumRows([]), [], farm).counted // 0

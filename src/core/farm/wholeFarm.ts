@@ -10,7 +10,9 @@ export interface FarmField {
   fieldId: string;
   plan: Plan;
 }
-/** One field in the table of the whole farm. Amounts a hectare, and in all where the name says so. */
+/**
+ * One field in the table of the whole farm. Amounts a hectare, and in all where the name says so.
+ */
 export interface FarmFieldRow {
   fieldId: string;
   name: string;

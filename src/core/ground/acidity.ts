@@ -2,7 +2,10 @@ import { RANGES, within } from '../quantity/range';
 
 /** N as [kg/ha, kg CaCO3 per kg N by convention, protons per N if all nitrate leaches]. */
 export type NitrogenAcid = readonly [number, number, number];
-/** A product carried off as [t/ha, ash alkalinity in kg CaCO3/t, is whole-plant forage, hay, silage or legume]. */
+/**
+ * A product carried off as [t/ha, ash alkalinity in kg CaCO3/t, is whole-plant forage, hay, silage
+ * or legume].
+ */
 export type Carried = readonly [number, number, boolean];
 export interface AcidityInput {
   ns: readonly NitrogenAcid[];
@@ -19,9 +22,11 @@ const KG = (label: string, max: number) => ({ min: 0, max, unit: 'kg/ha', label 
 /**
  * Acid that a year of cropping makes, kg CaCO3/ha (chapter 3, 7.7). The two ways of book-keeping
  * must not be mixed: by convention the
- * fertiliser figures hold the crop already, so grain is not counted again; by the cycle every product that leaves is.
+ * fertiliser figures hold the crop already, so grain is not counted again; by the cycle every
+ * product that leaves is.
  *
- * @example acidityLoad({ ns: [[150, 1.8, 1]], prods: [[10, 6, false]], leach: 100 }) // { nitrogen: 270, product: 0, total: 370 }
+ * @example acidityLoad({ ns: [[150, 1.8, 1]], prods: [[10, 6, false]], leach: 100 }) // {
+ * nitrogen: 270, product: 0, total: 370 }
  */
 export function acidityLoad(i: AcidityInput): { nitrogen: number; product: number; total: number } {
   i.ns.forEach(([n], k) => within(`ns[${k}]`, n, KG('N', 1000)));
@@ -44,11 +49,16 @@ export function acidityLoad(i: AcidityInput): { nitrogen: number; product: numbe
   return { nitrogen, product, total: nitrogen + product + leach - bases };
 }
 
-/** Bases that irrigation water brings, kg CaCO3/ha (chapter 3, 7.7). @example waterBases(250, 120) // 246 */
+/**
+ * Bases that irrigation water brings, kg CaCO3/ha (chapter 3, 7.7).
+ *
+ * @example waterBases(250, 120) // 246
+ */
 export const waterBases = (hco3MgL: number, mm: number): number => hco3MgL * mm * 0.0082;
 
 /**
- * Years until the pH falls to the limit below which lime is advised; null where nothing acidifies (chapter 3, 7.8).
+ * Years until the pH falls to the limit below which lime is advised; null where nothing acidifies
+ * (chapter 3, 7.8).
  *
  * @param i.bc buffering, t CaCO3/ha for one pH unit; i.load acid, kg CaCO3/ha a year
  * @example limeInterval({ bc: 5.3, ph: 6.5, act: 5.8, load: 370 }).value // 10.0 years

@@ -39,10 +39,12 @@ export interface CalciumSchools {
 /**
  * Calcium by two schools (chapter 3, 9): sufficiency (enough is enough) and base saturation (a
  * wanted share of the CEC). Field tests find
- * that crops yield alike over wide ratios while no cation is short and pH is right, so sufficiency is the default.
+ * that crops yield alike over wide ratios while no cation is short and pH is right, so
+ * sufficiency is the default.
  *
  * @throws Refusal on limy soil, where a CEC by sum and the calcium test are inflated (R33)
- * @example calciumCompare({ ca: 1400, mg: 180, k: 150, cec: 13.65 }) // { caSat: 51.2, bcsrShortKgHa: 1196 }
+ * @example calciumCompare({ ca: 1400, mg: 180, k: 150, cec: 13.65 }) // { caSat: 51.2,
+ * bcsrShortKgHa: 1196 }
  */
 export function calciumCompare(i: CalciumInput): CalciumSchools {
   for (const x of ['ca', 'mg', 'k'] as const) within(x, i[x], RANGES.testMgKg);

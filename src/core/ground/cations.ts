@@ -36,7 +36,9 @@ export interface Cations {
 }
 const TEST = { min: 0, max: 60000, unit: 'mg/kg', label: 'Test' };
 
-/** Acidity in cmol/kg: as reported, or from the buffer (convention of chapter 3, section 3 step 7). */
+/**
+ * Acidity in cmol/kg: as reported, or from the buffer (convention of chapter 3, section 3 step 7).
+ */
 function acidity(i: CationInput): number {
   if (i.acidityCmolKg != null)
     return within('acidity_cmol_kg', i.acidityCmolKg, {

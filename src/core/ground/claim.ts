@@ -152,7 +152,8 @@ function judgeClaim(
  * What a product sold for pH can do, from its label, by chemistry (chapter 3, 8.1).
  *
  * @throws Refusal for litres without a density, an unknown compound, or shares outside 0 to 100 %
- * @example claimCheck({ compound: 'calcium_chloride', pct: 35, rate: 20, unit: 'l', density: 1.35, lr: 5, gap: 0.8 }).verdict // 'ruled_out'
+ * @example claimCheck({ compound: 'calcium_chloride', pct: 35, rate: 20, unit: 'l', density:
+ * 1.35, lr: 5, gap: 0.8 }).verdict // 'ruled_out'
  */
 export function claimCheck(i: ClaimInput): ClaimResult {
   const c = claimCompoundOf(i.compound);
@@ -168,7 +169,8 @@ export function claimCheck(i: ClaimInput): ClaimResult {
     });
   const rateKg = kilograms(i.rate, i.unit, i.density);
   const unknown = c.verdict === 'unknown';
-  // The label of an unknown anion gives the calcium of the product; a compound's own share of calcium is in the table.
+  // The label of an unknown anion gives the calcium of the product; a compound's own share of
+  // calcium is in the table.
   const element = (
     ofProduct: number | null | undefined,
     ofCompound: number | null,
@@ -285,7 +287,8 @@ export interface LoadInput {
 /**
  * Nutrient that a product brings against what is needed (chapter 3, 8.2).
  *
- * @example loadCheck({ rate: 10, unit: 'l', analysisPct: 20, density: 1.3, reference: 20, oxide: 'p2o5' }) // { nutrientKgHa: 1.135, share: 0.0567 }
+ * @example loadCheck({ rate: 10, unit: 'l', analysisPct: 20, density: 1.3, reference: 20, oxide:
+ * 'p2o5' }) // { nutrientKgHa: 1.135, share: 0.0567 }
  */
 export function loadCheck(i: LoadInput): {
   nutrientKgHa: number;

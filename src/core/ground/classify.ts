@@ -116,7 +116,8 @@ function chooseRow(i: ClassifyInput, unit: SoilUnit): SoilTestLevel {
  * @param i.value soil test in `unit` (mg_kg, mg_l or lb_ac), 0 or more
  * @throws Refusal for an unknown extractant or unit, Bray-1 above pH 7.3, iron below pH 7, organic
  *   soil by weight, or an impossible value
- * @example classify({ nutrient: 'p', extractant: 'bray_1', value: 16, unit: 'mg_kg', ph: 6.5 }).cls // 'medium'
+ * @example classify({ nutrient: 'p', extractant: 'bray_1', value: 16, unit: 'mg_kg', ph: 6.5
+ * }).cls // 'medium'
  */
 export function classify(i: ClassifyInput): Classified {
   const unit =

@@ -5,7 +5,8 @@ import { judge, type Rule, type Warning } from '../rules/rule';
 import { entered, fromTable, step, type Step } from '../why/step';
 
 /**
- * Indicative value on another extractant's scale, with its range (chapter 3, 4.2). Never for a rate without a tick.
+ * Indicative value on another extractant's scale, with its range (chapter 3, 4.2). Never for a
+ * rate without a tick.
  *
  * @throws Refusal where no conversion exists (Morgan, modified Morgan, CAL)
  * @example convertExtractant({ key: 'bray1_to_m3icp', value: 20 }) // { value: 27, lo: 24, hi: 34 }
@@ -67,7 +68,10 @@ export interface Estimate {
   warning: Warning;
   why: Step;
 }
-/** Whether the table's words on pH allow the conversion; where they ask for a pH and none is known they do not. */
+/**
+ * Whether the table's words on pH allow the conversion; where they ask for a pH and none is known
+ * they do not.
+ */
 function holdsAt(validWhen: string | null, forbidWhen: string | null, ph: number | null): boolean {
   const window = /ph_water (\d[\d.]*)-(\d[\d.]*)/.exec(validWhen ?? '');
   const below = /ph_water < (\d[\d.]*)/.exec(validWhen ?? '');

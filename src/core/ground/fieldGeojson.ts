@@ -61,9 +61,11 @@ function polygonsOf(g: Geometry | null): number[][][][] {
 }
 
 /**
- * Outlines of a GeoJSON file, in degrees on WGS 84 or in a named projection; each with its area on the ellipsoid.
+ * Outlines of a GeoJSON file, in degrees on WGS 84 or in a named projection; each with its area
+ * on the ellipsoid.
  *
- * @param crs our key, an EPSG code, a UTM zone or a PROJ string; null takes the file's own, else degrees
+ * @param crs our key, an EPSG code, a UTM zone or a PROJ string; null takes the file's own, else
+ * degrees
  * @throws Refusal that names what is wrong and with which feature
  */
 export function readOutlines(text: string, crs: string | null = null): ReadOutline[] {

@@ -2,7 +2,9 @@ import { Refusal, refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
 import { soilTestLevels } from '../book/soilTests';
 
-/** Columns without an extractant. A buffer pH names its kind: without it no lime can be worked out. */
+/**
+ * Columns without an extractant. A buffer pH names its kind: without it no lime can be worked out.
+ */
 export const PLAIN_TARGETS = [
   'ignore',
   'field',
@@ -151,7 +153,9 @@ export function guessColumn(header: string): ColumnTarget {
     return { kind: 'nutrient', nutrient, extractant, unit };
   return { kind: 'ignore' };
 }
-/** Calcium has no class of its own: it serves saturation, by the extract that the laboratory names. */
+/**
+ * Calcium has no class of its own: it serves saturation, by the extract that the laboratory names.
+ */
 const CALCIUM = ['ammonium_acetate', 'mehlich_3'];
 export const extractantsFor = (nutrient: string): string[] =>
   nutrient === 'ca'
@@ -323,7 +327,10 @@ export interface ReadContext {
   today: string;
   /** Field, date, label and depth of samples that are stored already. */
   known: ReadonlySet<string>;
-  /** Points of the farm's sampling plans by label in small letters: a label alone says which field a bag came from. */
+  /**
+   * Points of the farm's sampling plans by label in small letters: a label alone says which field
+   * a bag came from.
+   */
   points: ReadonlyMap<string, { samplingPlanId: string; label: string; fieldName: string }>;
 }
 export const sampleKey = (

@@ -88,7 +88,10 @@ interface Speed {
   km: number;
   i: ComparisonInput;
 }
-/** pH after some calendar months since the first pass, with each pass reacting on its own wet clock. */
+/**
+ * pH after some calendar months since the first pass, with each pass reacting on its own wet
+ * clock.
+ */
 function phAfter(
   { rateTHa, passes, analysis, km, i }: Speed,
   months: number,
@@ -182,7 +185,8 @@ export const isLime = (book: Book, c: LimeCandidate): boolean =>
 /**
  * One lime against the field (chapter 3, 7.1 to 7.6): rate, passes, pH at planting and later, cost,
  * and what the first crop loses at that pH.
- * The reaction is run on CCE by sieve fraction, never on the effective value: that would discount coarse grains twice.
+ * The reaction is run on CCE by sieve fraction, never on the effective value: that would discount
+ * coarse grains twice.
  */
 export function compareLime(book: Book, c: LimeCandidate, i: ComparisonInput): LimeRow {
   const material = limeMaterialOf(book, c.materialKey);

@@ -17,7 +17,8 @@ const MAX_MONTHS = 60;
  * full target. Null months where product and rate never reach it.
  *
  * @param i.clockRate effective months in a calendar month, 0.7 where the climate is moist
- * @example limeLead({ ph: 5.6, target: 6.5, act: 6, lr: 6.01, rate: 9.5, dm: 97, cce: 94, p8: 95, p20: 70, p60: 45, km: 1 }) // { tEffMonths: 3, leadDays: 131 }
+ * @example limeLead({ ph: 5.6, target: 6.5, act: 6, lr: 6.01, rate: 9.5, dm: 97, cce: 94, p8: 95,
+ * p20: 70, p60: 45, km: 1 }) // { tEffMonths: 3, leadDays: 131 }
  */
 export function limeLead(i: LimeLeadInput): { tEffMonths: number | null; leadDays: number | null } {
   const rate = within('clock_rate', i.clockRate ?? ASSUMED_CLOCK_RATE.moist, {

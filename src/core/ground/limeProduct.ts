@@ -9,7 +9,9 @@ export interface Sieve {
   p20: number;
   p60: number;
 }
-/** Efficiency of the four sieve fractions from coarse to fine over some 20 months (chapter 3, 7.1). */
+/**
+ * Efficiency of the four sieve fractions from coarse to fine over some 20 months (chapter 3, 7.1).
+ */
 const FINENESS_WEIGHTS = [0, 0.2, 0.6, 1] as const;
 /**
  * Rate of reaction a month of the four fractions in moist soil: chosen for the chapter, low
@@ -44,7 +46,8 @@ export interface NeutralisingInput extends Sieve {
  *
  * @param i.cce neutralising value, % CaCO3, dry; i.dm dry matter, % (a fluid lime: its solids)
  * @throws Refusal where a finer sieve passes more than a coarser one, or the value cannot be
- * @example effectiveNeutralisingValue({ cce: 94, p8: 95, p20: 70, p60: 45, dm: 97 }) // { fineness: 65, ecceAsReceived: 59.3 }
+ * @example effectiveNeutralisingValue({ cce: 94, p8: 95, p20: 70, p60: 45, dm: 97 }) // {
+ * fineness: 65, ecceAsReceived: 59.3 }
  */
 export function effectiveNeutralisingValue(i: NeutralisingInput): {
   fineness: number;
@@ -123,9 +126,11 @@ export interface PredictInput {
 /**
  * pH after a lime has partly reacted (chapter 3, 7.2 step 3); an estimate of +/- 0.3.
  *
- * @param i.lr requirement, t ECC/ha to the target; i.rate product, t/ha as received; i.frac share reacted
+ * @param i.lr requirement, t ECC/ha to the target; i.rate product, t/ha as received; i.frac share
+ * reacted
  * @throws Refusal where nothing is required: there is nothing to predict from
- * @example predictPh({ ph: 5.6, target: 6.5, lr: 6.01, rate: 9.5, dm: 97, cce: 94, frac: 0.456 }).ph // 6.19
+ * @example predictPh({ ph: 5.6, target: 6.5, lr: 6.01, rate: 9.5, dm: 97, cce: 94, frac: 0.456
+ * }).ph // 6.19
  */
 export function predictPh(i: PredictInput): {
   cceReacted: number;
@@ -146,7 +151,10 @@ export function predictPh(i: PredictInput): {
 }
 
 export type PassSoil = 'sand' | 'surface' | 'hydrated' | 'other';
-/** One pass at most, t ECC/ha (chapter 3, 7.4): more mixes badly, on sand it brings Mn and Zn shortage. */
+/**
+ * One pass at most, t ECC/ha (chapter 3, 7.4): more mixes badly, on sand it brings Mn and Zn
+ * shortage.
+ */
 export function maxPassTHa(kind: PassSoil, own?: number | null): number {
   if (own != null)
     return within('one_pass_max', own, {
@@ -195,7 +203,8 @@ export interface LimeCostInput {
  * date (chapter 3, 7.6).
  *
  * @param i.ecAr effective neutralising value as received, %
- * @example limeCost({ price: 18, haul: 9, spread: 8, ecAr: 59.3, dm: 97, cce: 94, frac: 0.456 }) // { perTProduct: 35, perTEcc: 59.0, perTReacted: 84.2 }
+ * @example limeCost({ price: 18, haul: 9, spread: 8, ecAr: 59.3, dm: 97, cce: 94, frac: 0.456 })
+ * // { perTProduct: 35, perTEcc: 59.0, perTReacted: 84.2 }
  */
 export function limeCost(i: LimeCostInput): {
   perTProduct: number;

@@ -11,7 +11,10 @@ export interface LimeNeed {
   notes: string[];
   why: Step;
 }
-/** t CaCO3/ha that one cmol/kg of acid in a layer takes: 0.0005 x soil mass in t/ha (50 g CaCO3 per mol of charge). */
+/**
+ * t CaCO3/ha that one cmol/kg of acid in a layer takes: 0.0005 x soil mass in t/ha (50 g CaCO3 per
+ * mol of charge).
+ */
 const T_PER_CMOL = 0.0005;
 /** Mixing in the field is never perfect (chapter 3, 6.2a and 6.3). */
 const FIELD_FACTOR = 1.2;
@@ -257,7 +260,8 @@ export function limeByCarbonAndClay(i: {
  * Lime from texture and organic matter, with the span of the table (chapter 3, 6.3 step 3). Field
  * values: no further factor.
  *
- * @example limeByTexture({ ph: 5.6, target: 6.5, tex: 'silt_loam', om: 'medium_om_2_4' }).value // 4.77 t/ha
+ * @example limeByTexture({ ph: 5.6, target: 6.5, tex: 'silt_loam', om: 'medium_om_2_4' }).value
+ * // 4.77 t/ha
  */
 export function limeByTexture(i: {
   ph: number;
@@ -299,7 +303,8 @@ export function limeByTexture(i: {
  * The lime factor of cool humid regions: ground limestone, and what it is worth as effective
  * carbonate (chapter 3, 6.3; low confidence).
  *
- * @example limeByFactor({ ph: 5.6, target: 6.5, factor: 7 }) // { groundLimestoneTHa: 7.7, lrEcc: 5.0 }
+ * @example limeByFactor({ ph: 5.6, target: 6.5, factor: 7 }) // { groundLimestoneTHa: 7.7, lrEcc:
+ * 5.0 }
  */
 export function limeByFactor(i: { ph: number; target: number; factor: number }): {
   groundLimestoneTHa: number;
@@ -422,7 +427,9 @@ export interface LimeRequirementInput {
     mgCmolKg: number | null;
     rasPct: number | null;
   } | null;
-  /** The user says that the soil is highly weathered: aluminium decides before carbon and texture. */
+  /**
+   * The user says that the soil is highly weathered: aluminium decides before carbon and texture.
+   */
   weathered: boolean;
   /** Depth to which the lime is mixed, cm; 5 for a surface without tillage. */
   depthCm: number;

@@ -6,7 +6,8 @@ const S_PER_CACO3 = 0.3203;
 const MAX_S_PASS_KG_HA = 450;
 
 /**
- * Elemental sulphur that dissolves the free lime of a layer, t/ha (chapter 3, 5.5). Shown to say that it does not pay.
+ * Elemental sulphur that dissolves the free lime of a layer, t/ha (chapter 3, 5.5). Shown to say
+ * that it does not pay.
  *
  * @param i.m soil in the layer, kg/ha
  * @example acidifyCost({ caco3Pct: 1, m: 2600000 }).value // 8.3 t S/ha

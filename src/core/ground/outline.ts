@@ -141,12 +141,16 @@ function ringAreaM2(ring: readonly (readonly number[])[]): number {
 /**
  * Area on the WGS 84 ellipsoid, ha (Karney 2013, J Geodesy 87:43-55).
  *
- * @example outlineAreaHa({ type: 'Polygon', coordinates: [[[0, 52], [0.01, 52], [0.01, 52.01], [0, 52.01], [0, 52]]] }) // 76.4 ha
+ * @example outlineAreaHa({ type: 'Polygon', coordinates: [[[0, 52], [0.01, 52], [0.01, 52.01],
+ * [0, 52.01], [0, 52]]] }) // 76.4 ha
  */
 export const outlineAreaHa = (o: Outline): number =>
   o.coordinates.reduce((sum, ring, k) => sum + (k === 0 ? 1 : -1) * ringAreaM2(ring), 0) / 10_000;
 
-/** The metric plane of a field: Lambert azimuthal equal-area about a corner of it, so that areas stay true. */
+/**
+ * The metric plane of a field: Lambert azimuthal equal-area about a corner of it, so that areas
+ * stay true.
+ */
 export function fieldPlane(origin: readonly number[]): FieldPlane {
   const to = proj4(
     'WGS84',
@@ -164,7 +168,9 @@ export interface Crs {
   name: string;
   definition: string;
 }
-/** Projections that farm software and surveyors write. A UTM zone is named with it, as in utm:32n. */
+/**
+ * Projections that farm software and surveyors write. A UTM zone is named with it, as in utm:32n.
+ */
 export const COMMON_CRS: readonly Crs[] = [
   {
     key: 'wgs84',
@@ -215,7 +221,10 @@ export function crsDefinition(text: string): string {
   );
 }
 
-/** Turns coordinates of a projection into degrees on WGS 84. @throws Refusal for a definition that cannot be read */
+/**
+ * Turns coordinates of a projection into degrees on WGS 84. @throws Refusal for a definition that
+ * cannot be read
+ */
 export function toWgs84(crs: string): (p: readonly number[]) => Position {
   const definition = crsDefinition(crs);
   // Degrees stay as they are, to the last digit: what the app writes it reads back equal.

@@ -180,7 +180,8 @@ const gateLevel = (
 };
 
 /**
- * pH gate (chapter 3, 5.2): is the ground fit for the crop, and is fertiliser money wasted before lime?
+ * pH gate (chapter 3, 5.2): is the ground fit for the crop, and is fertiliser money wasted before
+ * lime?
  *
  * @param i.crop crop group of the target table
  * @param i.omPct organic matter, %; peat (over 25 %) and 10-25 % cap the target
@@ -235,7 +236,8 @@ export function phGate(i: { ph: number; crop: string; omPct?: number | null }): 
  * below pH 5.2, so it is shown beside
  * the steeper table of chapter 1 as the lower bound.
  *
- * @example phMoney({ ph: 5.2, crop: 'wheat', yieldGoal: 7, price: 200, limeCostHa: 250 }).lossPerHa // 126
+ * @example phMoney({ ph: 5.2, crop: 'wheat', yieldGoal: 7, price: 200, limeCostHa: 250
+ * }).lossPerHa // 126
  */
 export function phMoney(i: {
   ph: number;

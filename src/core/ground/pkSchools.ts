@@ -66,7 +66,8 @@ export interface BuildInput {
  * years, then what the crop takes away.
  *
  * @throws Refusal for limits that do not rise, or a build figure that no soil has
- * @example recBuildMaintain({ test: 10, l1: 16, l2: 21, l3: 31, removal: 30.8, build: 9, years: 6 }) // 43.55 kg P/ha
+ * @example recBuildMaintain({ test: 10, l1: 16, l2: 21, l3: 31, removal: 30.8, build: 9, years: 6
+ * }) // 43.55 kg P/ha
  */
 export function recBuildMaintain(i: BuildInput): number {
   const test = within('test', i.test, TEST);

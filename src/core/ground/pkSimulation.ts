@@ -130,7 +130,10 @@ function simulatePk(i: PkSimulation, strategy: PkStrategy, draws: readonly YearD
 /** Years without chance: prices at their means. */
 const calm = (i: PkSimulation): YearDraw[] =>
   Array.from({ length: i.horizon }, () => ({ price: i.price, cost: i.cost, yieldFactor: 1 }));
-/** Years of one run: prices that wander together, and yields that vary; the same for every strategy. */
+/**
+ * Years of one run: prices that wander together, and yields that vary; the same for every
+ * strategy.
+ */
 function drawn(i: PkSimulation, run: number): YearDraw[] {
   const next = randomStream((i.seed + run) % 2 ** 32);
   let [crop, fert] = [0, 0];
@@ -201,7 +204,8 @@ export interface PkOutlook {
  * not the price, is the main doubt.
  *
  * @param done told after each run, for a progress bar
- * A worked outlook of a loam, with what each strategy earns, stands in the chapter's examples (`ground.pk_simulation`).
+ * A worked outlook of a loam, with what each strategy earns, stands in the chapter's examples
+ * (`ground.pk_simulation`).
  */
 export function pkOutlook(i: PkSimulation, done: (run: number) => void = () => {}): PkOutlook {
   check(i);

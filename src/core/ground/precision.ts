@@ -27,7 +27,8 @@ export interface PrecisionInput {
  * of the number of cores. It says nothing
  * about bias: wrong depth, season or odd spots.
  *
- * @example precision({ mean: 18, cvField: 0.45, cvLab: 0.08, nCores: 15 }) // { se: 2.54, lo: 13.8, hi: 22.2 }
+ * @example precision({ mean: 18, cvField: 0.45, cvLab: 0.08, nCores: 15 }) // { se: 2.54, lo:
+ * 13.8, hi: 22.2 }
  */
 export function precision(i: PrecisionInput): {
   seRel: number;
@@ -59,7 +60,8 @@ export function precision(i: PrecisionInput): {
 /**
  * Cores in a composite for a wanted relative half-width of the interval.
  *
- * @throws Refusal where the laboratory's own error is larger than the wish: more cores cannot reach it
+ * @throws Refusal where the laboratory's own error is larger than the wish: more cores cannot
+ * reach it
  * @example coresNeeded({ cvField: 0.45, cvLab: 0.08, E: 0.2 }).n // 25
  */
 export function coresNeeded(i: {
@@ -159,7 +161,10 @@ export function realChange(i: {
   };
 }
 
-/** Two zones are worth keeping apart when they differ by more than twice their common error (chapter 3, 2.2 step 6). */
+/**
+ * Two zones are worth keeping apart when they differ by more than twice their common error
+ * (chapter 3, 2.2 step 6).
+ */
 export const zonesDiffer = (
   a: { mean: number; se: number },
   b: { mean: number; se: number },

@@ -46,9 +46,11 @@ export function relativeYieldLinear(c: ResponseCurve): { value: number } {
 }
 
 /**
- * Dose of P or K that pays best in one season, kg/ha elemental; 0 when the first kilogram does not pay.
+ * Dose of P or K that pays best in one season, kg/ha elemental; 0 when the first kilogram does
+ * not pay.
  *
- * @example oneSeasonOptimum({ yieldPot: 11, price: 180, ry: 88.2, rmax: 45, cost: 3 }).value // 24.7 kg/ha
+ * @example oneSeasonOptimum({ yieldPot: 11, price: 180, ry: 88.2, rmax: 45, cost: 3 }).value //
+ * 24.7 kg/ha
  */
 export function oneSeasonOptimum(i: {
   yieldPot: number;

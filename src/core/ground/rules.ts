@@ -125,7 +125,8 @@ export const sampleRules: readonly Rule<SampleFacts>[] = [
     when: 'sample depth differs from the calibration depth by more than 2.5 cm',
     message: 'Sampled to {d} cm, calibration is {ref} cm.',
     action: 'Resample; do not shift the class by rule of thumb.',
-    // Book limits hold for 15-20 cm, on grass for 10; outside that by more than 2.5 cm the class is doubtful.
+    // Book limits hold for 15-20 cm, on grass for 10; outside that by more than 2.5 cm the class
+    // is doubtful.
     test: (f) =>
       f.depthCm !== null && (f.depthCm < (f.grass ? 7.5 : 12.5) || f.depthCm > 22.5)
         ? { d: f.depthCm, ref: f.grass ? '10' : '15-20' }

@@ -15,7 +15,10 @@ export const SAMPLE_LIST_COLUMNS = [
   'latitude',
 ] as const;
 
-/** The labels of a plan: one bag for each point and layer. With more than one layer the depth is part of the label. */
+/**
+ * The labels of a plan: one bag for each point and layer. With more than one layer the depth is
+ * part of the label.
+ */
 export const bagsOf = (
   plan: SamplingPlan,
 ): {

@@ -5,7 +5,10 @@ import { RANGES, within } from '../quantity/range';
 import { checkOutline, planeOf, type FieldPlane, type Metre, type Outline } from './outline';
 import type { Mark, SamplePoint, SamplingPlan } from './samplingPlan';
 
-/** A cell smaller than this share of a full one goes to its neighbour: nobody walks to a corner of 10 m2. */
+/**
+ * A cell smaller than this share of a full one goes to its neighbour: nobody walks to a corner of
+ * 10 m2.
+ */
 const SLIVER = 0.3;
 const MAX_CELLS = 5000;
 const SQUARE_M_PER_HA = 10_000;
@@ -69,7 +72,9 @@ const bounds = (r: Ring) => ({
   y1: Math.max(...r.map((p) => p[1])),
 });
 
-/** Square cells over a field; those that the edge cuts are clipped, and slivers go to a neighbour. */
+/**
+ * Square cells over a field; those that the edge cuts are clipped, and slivers go to a neighbour.
+ */
 function cellsOf(field: Polygon, cellAreaHa: number): Cell[] {
   const side = 100 * Math.sqrt(cellAreaHa);
   const outer = field[0] as Ring;
@@ -213,7 +218,8 @@ const toRings = (shape: MultiPolygon, plane: FieldPlane) =>
  * in walking order, clear of what must not be
  * mixed in. Spots that somebody wants to understand (problem and good pairs) are kept as they are.
  *
- * @throws Refusal for a bad outline, too many cells, a zone outside the field, or labels that stand twice
+ * @throws Refusal for a bad outline, too many cells, a zone outside the field, or labels that
+ * stand twice
  */
 export function layOutSamples(outline: Outline, plan: SamplingPlan): SamplePoint[] {
   const checked = checkOutline(outline);

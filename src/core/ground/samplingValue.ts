@@ -30,7 +30,8 @@ const MONEY = { min: 0, max: 1000, unit: '', label: 'Price' };
 /**
  * Money for one sampling of a field.
  *
- * @example samplingCost({ nSamples: 13, coresPerSample: 10, labPricePerSample: 14, labourPerSample: 3, labourPerCore: 0.2 }) // 247
+ * @example samplingCost({ nSamples: 13, coresPerSample: 10, labPricePerSample: 14,
+ * labourPerSample: 3, labourPerCore: 0.2 }) // 247
  */
 export function samplingCost(e: SamplingEffort): number {
   within('n_samples', e.nSamples, { min: 1, max: 6000, unit: '', label: 'Samples' });
@@ -73,7 +74,9 @@ export function expectedPrecision(e: SamplingEffort): ExpectedPrecision[] {
   });
 }
 
-/** The error of P against money as cores rise: where the curve goes flat, more cores buy nothing. */
+/**
+ * The error of P against money as cores rise: where the curve goes flat, more cores buy nothing.
+ */
 export const precisionCurve = (
   e: SamplingEffort,
   cores: readonly number[] = [4, 6, 8, 10, 12, 15, 20, 25, 30, 40],
@@ -83,7 +86,10 @@ export const precisionCurve = (
     return { cores: c, cost: samplingCost(effort), rows: expectedPrecision(effort) };
   });
 
-/** What the next money buys, in words: half-width of P in one sample now, and with the cores that the sum pays for. */
+/**
+ * What the next money buys, in words: half-width of P in one sample now, and with the cores that
+ * the sum pays for.
+ */
 export function whatMoreBuys(
   e: SamplingEffort,
   money: number,

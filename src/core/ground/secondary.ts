@@ -16,10 +16,12 @@ export interface SulphurInput {
   manureS?: number | null;
 }
 /**
- * Sulphur that the soil, the air, the water and manure leave to bring (chapter 3, 13.1). Negative: nothing is short.
+ * Sulphur that the soil, the air, the water and manure leave to bring (chapter 3, 13.1).
+ * Negative: nothing is short.
  *
  * @param i.cool 0.5 for winter and early-spring crops, else 1
- * @example sulphurBalance({ uptake: 30, om: 1.8, cool: 0.5, dep: 4, irrMgL: 5, irrMm: 100 }).value // 17.85 kg S/ha
+ * @example sulphurBalance({ uptake: 30, om: 1.8, cool: 0.5, dep: 4, irrMgL: 5, irrMm: 100
+ * }).value // 17.85 kg S/ha
  */
 export function sulphurBalance(i: SulphurInput): {
   value: number;
@@ -143,7 +145,8 @@ export function pSaturationRatio(i: { p: number; al: number; fe: number }): {
 }
 
 /**
- * How much richer the top 5 cm is than the 10 cm below, and the mean for classing (chapter 3, 12.2).
+ * How much richer the top 5 cm is than the 10 cm below, and the mean for classing (chapter 3,
+ * 12.2).
  *
  * @example stratification({ top: 60, below: 15 }) // { ratio: 4, mean_0_15: 30 }
  */

@@ -48,7 +48,10 @@ export function fieldMean(values: readonly AreaValue[]): FieldMean | null {
 
 /** A walk over a field may take days; what is older belongs to an earlier survey. */
 export const SURVEY_DAYS = 60;
-/** The bags of the newest survey: a plan may be walked again in later years, and each bag of it counts once. */
+/**
+ * The bags of the newest survey: a plan may be walked again in later years, and each bag of it
+ * counts once.
+ */
 export function newestSurvey<T>(
   bags: readonly T[],
   of: (bag: T) => { label: string; date: IsoDate },

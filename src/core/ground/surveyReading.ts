@@ -48,7 +48,10 @@ export interface SurveyReading {
   areaByStep: ReadonlyMap<number, number>;
 }
 const CLASS_STEPS: readonly KnownClass[] = ['very_low', 'low', 'medium', 'high', 'very_high'];
-/** Upper ends of the first four pH steps (chapter 3, 5.1: very acid, acid, slightly acid, near neutral). */
+/**
+ * Upper ends of the first four pH steps (chapter 3, 5.1: very acid, acid, slightly acid, near
+ * neutral).
+ */
 export const PH_STEP_ENDS = [5, 5.4, 6, 7.3] as const;
 const phStep = (ph: number): number => 1 + PH_STEP_ENDS.filter((end) => ph >= end).length;
 

@@ -13,18 +13,24 @@ export const DAYS_PER_MONTH = 30.4;
 const MOIST_MM = 20;
 const WINDOW_DAYS = 30;
 const DRY_WEIGHT = 0.25;
-/** Effective months in a calendar month where no weather is known, in a moist climate and in a dry one (7.3 step 4). */
+/**
+ * Effective months in a calendar month where no weather is known, in a moist climate and in a dry
+ * one (7.3 step 4).
+ */
 export const ASSUMED_CLOCK_RATE = { moist: 0.7, dry: 0.4 } as const;
 
 const warmth = (t: number | null, growth: number): number =>
   t === null || t >= growth ? 1 : t >= 0 ? 0.5 : 0;
 
 /**
- * The wet clock: lime reacts while the soil is wet and above freezing, not by the calendar (chapter 3, 7.3).
+ * The wet clock: lime reacts while the soil is wet and above freezing, not by the calendar
+ * (chapter 3, 7.3).
  *
- * @param i.records rain and irrigation since spreading, in order; water is spread evenly over the days of a record
+ * @param i.records rain and irrigation since spreading, in order; water is spread evenly over the
+ * days of a record
  * @param i.moist the soil was moist when the lime was spread
- * @example effectiveMonths({ records: [{ days: 10, rainMm: 30, irrigationMm: 0, tempC: 12 }], moist: true }) // { started: true, cumMm: 30 }
+ * @example effectiveMonths({ records: [{ days: 10, rainMm: 30, irrigationMm: 0, tempC: 12 }],
+ * moist: true }) // { started: true, cumMm: 30 }
  */
 export function effectiveMonths(i: {
   records: readonly WetRecord[];

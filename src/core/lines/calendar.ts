@@ -7,7 +7,10 @@ import { seasonClock, stageOn, uptakeByClock, type SeasonClock } from '../nitrog
 import { dayOf, type SeasonDays } from './days';
 import type { Plan } from '../document/document';
 
-/** The season laid out in days: the crop's clock in a normal year, and the share of N taken up by each day. */
+/**
+ * The season laid out in days: the crop's clock in a normal year, and the share of N taken up by
+ * each day.
+ */
 export interface SeasonCalendar extends SeasonDays {
   crop: Crop;
   seasonCropId: string | null;
@@ -37,7 +40,8 @@ export function seasonCalendar(book: Book, plan: Plan): SeasonCalendar | null {
   const perennial = crop.nBaseKgHa > 0;
   const sown = plantingDate ?? (perennial ? startDate : null);
   if (!sown || harvestDate <= sown || harvestDate <= startDate) return null;
-  // An orchard, or a ley sown long before this season, stands already: its season is the calendar's.
+  // An orchard, or a ley sown long before this season, stands already: its season is the
+  // calendar's.
   const standing = perennial || daysBetween(sown, startDate) > STANDING_AFTER_DAYS;
   const start = standing || sown > startDate ? startDate : sown;
   const days = daysBetween(start, harvestDate);
@@ -89,14 +93,20 @@ export const stageAt = (calendar: SeasonCalendar, date: IsoDate): string | null 
     ? stageOn(calendar.clock, calendar.seasonCropId, dayOf(calendar, date))
     : null;
 
-/** Degree-days above 0 °C between two days, capped at 30 °C a day: the clock of organic N (chapter 2, 4.4). */
+/**
+ * Degree-days above 0 °C between two days, capped at 30 °C a day: the clock of organic N (chapter
+ * 2, 4.4).
+ */
 export const thermalTime = (calendar: SeasonCalendar, from: number, to: number): number => {
   const sums = calendar.clock.thermal;
   const at = (day: number) => sums[Math.min(sums.length - 1, Math.max(0, day))] ?? 0;
   return to <= from ? 0 : at(to) - at(from);
 };
 const YEAR_D = 365;
-/** Degree-days above 0 °C, capped at 30 °C a day, that a normal year of this climate gives between two dates. */
+/**
+ * Degree-days above 0 °C, capped at 30 °C a day, that a normal year of this climate gives between
+ * two dates.
+ */
 export function normalDegrees(climateId: string, from: IsoDate, to: IsoDate): number {
   if (to <= from) return 0;
   const days = daysBetween(from, to);
@@ -122,7 +132,10 @@ export function degreesBeforeDrainage(date: IsoDate, latitude: number): number {
       : 150;
 }
 
-/** Mean air temperature between two days, which stands in for soil temperature until a record exists. */
+/**
+ * Mean air temperature between two days, which stands in for soil temperature until a record
+ * exists.
+ */
 export const meanTemperature = (calendar: SeasonCalendar, from: number, to: number): number => {
   const days = calendar.clock.meanTempC.slice(Math.max(0, from), Math.max(from + 1, to));
   return days.reduce((a, b) => a + b, 0) / Math.max(1, days.length);

@@ -53,7 +53,9 @@ function nitrateLine(nitrate: SoilNitrate, date: string | null): LedgerLine {
 
 /** Volumetric water at field capacity (chapter 1, C2). */
 const FIELD_CAPACITY = { sand: 0.14, loam: 0.27, clay: 0.36, organic: 0.36 } as const;
-/** What a winter leaves of nitrate that was sampled before it; a sample of spring stays as it is. */
+/**
+ * What a winter leaves of nitrate that was sampled before it; a sample of spring stays as it is.
+ */
 function afterWinter(plan: Plan, crop: Crop, nitrate: SoilNitrate): SoilNitrate {
   const { nitrateSampleDate: on } = plan.ground;
   const { winterDrainageMm, harvestDate } = plan.season;

@@ -46,7 +46,8 @@ export interface FieldBalance {
 /**
  * What comes into the field in the season of the plan and what leaves it (chapter 1, E1). Manure
  * counts by all its N, not by what this crop can use; soil N is a
- * stock, not an input. One year after a ley or a drought says little: the honest figure is a rotation's.
+ * stock, not an input. One year after a ley or a drought says little: the honest figure is a
+ * rotation's.
  */
 export function fieldBalance(
   book: Book,

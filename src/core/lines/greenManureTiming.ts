@@ -65,7 +65,8 @@ const AWAKE_C = 5;
 /**
  * Share of a green manure's credit that a nitrate sample taken after its kill holds already
  * (chapter 1, C12): what was released by then over what is released in all,
- * at most 0.6. 0 where the sample came first, less than four weeks after the kill, or through ground below 5 °C.
+ * at most 0.6. 0 where the sample came first, less than four weeks after the kill, or through
+ * ground below 5 °C.
  *
  * @param cnRatio of what was left on the field
  */

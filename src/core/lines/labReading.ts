@@ -36,7 +36,8 @@ const NITRATE = { n: 1, no3: elementShare('no3') } as const;
  * 3.1): form, unit, volume, basis.
  *
  * @throws Refusal M10 for a dry basis by volume; a dry basis needs the dry matter
- * @example reportFactor('pKgT', { ...AS_KG_T, unit: 'lb_1000gal', oxides: true }, 6, 1010) // 0.0518
+ * @example reportFactor('pKgT', { ...AS_KG_T, unit: 'lb_1000gal', oxides: true }, 6, 1010) //
+ * 0.0518
  */
 export function reportFactor(
   key: LabFigureKey,
@@ -63,7 +64,10 @@ export function reportFactor(
     })
   );
 }
-/** N that the report's "total" leaves out: the nitrate of a Kjeldahl figure, all mineral N of an organic one, kg/t. */
+/**
+ * N that the report's "total" leaves out: the nitrate of a Kjeldahl figure, all mineral N of an
+ * organic one, kg/t.
+ */
 const leftOut = (lab: ManureLab, form: LabReport['totalAs']): number =>
   form === 'total' ? 0 : (lab.no3NKgT ?? 0) + (form === 'organic' ? (lab.nh4NKgT ?? 0) : 0);
 const keep = (v: number): number => Number(v.toPrecision(12));
@@ -72,7 +76,8 @@ const keep = (v: number): number => Number(v.toPrecision(12));
  * A figure as the laboratory printed it; null where it printed none.
  *
  * @throws Refusal as `reportFactor`
- * @example printedFigure({ ...BLANK_LAB, totalNKgT: 8 }, 'totalNKgT', materialOf(PRINTED, 'sheep_bedded')) // 8
+ * @example printedFigure({ ...BLANK_LAB, totalNKgT: 8 }, 'totalNKgT', materialOf(PRINTED,
+ * 'sheep_bedded')) // 8
  */
 export function printedFigure(lab: ManureLab, key: LabFigureKey, m: Material): number | null {
   const report = lab.report ?? AS_KG_T;
@@ -148,7 +153,8 @@ const MEAN_OF = 3;
  * (chapter 2, 3.2): then it is better than the newest
  * alone. Null with fewer than two.
  *
- * @example runningMean([{ ...BLANK_LAB, totalNKgT: 8 }, { ...BLANK_LAB, totalNKgT: 7.6 }])?.lab.totalNKgT // 7.8
+ * @example runningMean([{ ...BLANK_LAB, totalNKgT: 8 }, { ...BLANK_LAB, totalNKgT: 7.6
+ * }])?.lab.totalNKgT // 7.8
  */
 export function runningMean(
   labs: readonly ManureLab[],
@@ -229,7 +235,10 @@ export function slipOf(
     oxide: rn !== null && rp !== null && !report.oxides ? oxideSuspect({ rn, rp, rk }) : null,
   };
 }
-/** How a report would be written if a candidate of M07 is right; null where the laboratory has to be asked. */
+/**
+ * How a report would be written if a candidate of M07 is right; null where the laboratory has to
+ * be asked.
+ */
 export const asCandidate = (report: LabReport, candidate: string): LabReport | null =>
   candidate === 'sheet_was_dry_basis'
     ? { ...report, basis: 'dry' }

@@ -50,7 +50,8 @@ function oneReleases(
 /**
  * N that the manure and compost of this season and of earlier years still release between two days
  * of the season, kg/ha (chapter 2, 4.4 step 3
- * and 9.3). What a material tied up and gives back by then counts; while it ties up it takes nothing off the others.
+ * and 9.3). What a material tied up and gives back by then counts; while it ties up it takes
+ * nothing off the others.
  * A dressing that is refused is named where it is assessed, and counts nothing here.
  */
 export const manureReleases = (
@@ -89,7 +90,8 @@ export function lateManure(
 ): LateManure | null {
   const row = lateReleaseLimitOf(crop);
   if (!row || !calendar) return null;
-  // The table's own stage where the crop has a clock of its own; else the day on which it should have run down.
+  // The table's own stage where the crop has a clock of its own; else the day on which it should
+  // have run down.
   const own =
     calendar.seasonCropId && !calendar.proxy
       ? stageDate(calendar.clock, calendar.seasonCropId, String(row.bbchFrom))

@@ -52,7 +52,10 @@ export interface LimeAssessment {
   comparison: ComparisonInput | null;
   chosen: LimeRow | null;
   calcium: CalciumSchools | null;
-  /** Where the CEC of the field does not fit its clay and organic matter: its unit or its method is in doubt. */
+  /**
+   * Where the CEC of the field does not fit its clay and organic matter: its unit or its method is
+   * in doubt.
+   */
   cecDoubt: string | null;
   acid: AcidForecast | null;
   clock: { tEffMonths: number; started: boolean; cumMm: number; startMm: number } | null;
@@ -134,7 +137,10 @@ function targetOf(
 
 /** Acid by leached bases, kg CaCO3/ha a year, by yearly rain (chapter 3, 7.7; low confidence). */
 const leachingAcid = (rainMm: number): number => (rainMm > 800 ? 250 : rainMm >= 500 ? 100 : 0);
-/** Acid of a proton, kg CaCO3 per kg N, and the share of N that the crop takes up as nitrate: a quarter leaches. */
+/**
+ * Acid of a proton, kg CaCO3 per kg N, and the share of N that the crop takes up as nitrate: a
+ * quarter leaches.
+ */
 const CYCLE_RELIEF = 3.57 * 0.75;
 
 function acidForecast(
@@ -214,7 +220,10 @@ function acidForecast(
 const reading = (plan: Plan, nutrient: string) =>
   plan.ground.readings.find((r) => r.nutrient === nutrient && r.unit === 'mg_kg')?.value ?? null;
 
-/** A third to three times of what clay and organic matter hold is the span in which a report is believed. */
+/**
+ * A third to three times of what clay and organic matter hold is the span in which a report is
+ * believed.
+ */
 function cecDoubt({ field: { cecCmolKg: cec, clayPct, omPct } }: Plan): string | null {
   if (cec === null || clayPct === null || omPct === null) return null;
   const expected = cecEstimate({ clayPct, omPct });

@@ -6,7 +6,10 @@ export const NUTRIENT_KEYS = ['n', 'p', 'k', 's'] as const;
 export type NutrientKey = (typeof NUTRIENT_KEYS)[number];
 export type Evidence = 'measured' | 'estimated' | 'book' | 'laboratory' | 'entered' | 'by table';
 
-/** One ruled line of the sheet. Amounts are kg/ha, 0 or more; the kind says whether they are needed or found. */
+/**
+ * One ruled line of the sheet. Amounts are kg/ha, 0 or more; the kind says whether they are needed
+ * or found.
+ */
 export interface LedgerLine {
   id: string;
   label: Words;

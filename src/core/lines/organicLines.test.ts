@@ -278,7 +278,8 @@ describe('a dressing of part of the field', () => {
     expect(half.why.n?.inputs.map((i) => i.label)).toContain('Share of the field spread');
   });
   it('asks for a rate as if it were not there: the rest of the field is fed by others', () => {
-    // Per hectare spread half as much is on the sheet, so without it the need is the same as without the whole one.
+    // Per hectare spread half as much is on the sheet, so without it the need is the same as
+    // without the whole one.
     const needOf = (plan: Plan) => {
       const a = assess(PRINTED, plan);
       const t = rateTable(PRINTED, plan, a, 'd');
@@ -413,7 +414,8 @@ describe('earlier manure', () => {
     const late = (p: Plan) =>
       manureReleases(PRINTED, p, calendar, calendar.days - 60, calendar.days);
     expect(late(plan)).toBeGreaterThan(0);
-    // Year 2 gives 0.11 of the organic N in all, this season's dressing 0.22: late in the year the old one gives less.
+    // Year 2 gives 0.11 of the organic N in all, this season's dressing 0.22: late in the year
+    // the old one gives less.
     expect(late(plan)).toBeLessThan(
       late({ ...plan, organics: [spread('e', { ...sheep, rate: 30, date: '2027-03-01' })] }),
     );

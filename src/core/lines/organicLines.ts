@@ -161,7 +161,10 @@ export const mixedIn = (app: OrganicApplication): boolean =>
     : app.coverings.some((c) => isTillage(c.kind)) ||
       ['injected', 'covered_band'].includes(spreadingMethodOf(app.methodKey).placed);
 
-/** What the tests on file say of a compost: C:N and pH from its analysis, the rest from its records. */
+/**
+ * What the tests on file say of a compost: C:N and pH from its analysis, the rest from its
+ * records.
+ */
 export const maturityOf = ({ lab, records, materialPh }: OrganicApplication): Maturity =>
   compostMaturity({
     tests: {
@@ -179,7 +182,10 @@ export const maturityOf = ({ lab, records, materialPh }: OrganicApplication): Ma
     smell: records?.smell,
   });
 
-/** Degree-days from the dressing to a nitrate test that the sheet counts; null where no such test followed. */
+/**
+ * Degree-days from the dressing to a nitrate test that the sheet counts; null where no such test
+ * followed.
+ */
 function testedAfter(plan: Plan, app: OrganicApplication): number | null {
   const { nitrateSampleDate: on, nitrateLayers } = plan.ground;
   const deepEnough = Math.max(0, ...nitrateLayers.map((l) => l.bottomCm)) >= 25;
@@ -271,7 +277,10 @@ export const ammoniaBySchool = (
     ? ammoniaLossByTable({ method, dmPct: analysis.dmPct, coverings })
     : ammoniaLoss({ ...applicationWeather(plan, app, material, analysis), method, coverings });
 
-/** K and S of an autumn dressing that the winter takes off light or wet land (chapter 2, 5.1 and 5.2). */
+/**
+ * K and S of an autumn dressing that the winter takes off light or wet land (chapter 2, 5.1 and
+ * 5.2).
+ */
 function winterTakes(plan: Plan, autumn: boolean): { k: number; s: number } {
   const sand = textureGroup(plan.field.soilTextureId) === 'sand';
   const { winterDrainageMm } = plan.season;

@@ -13,7 +13,10 @@ const DISCOUNT = 0.06;
 /** Worth of P and K beyond the need as an asset of the soil, by what the soil test says. */
 const BANK: Record<string, number> = { very_low: 1, low: 1, medium: 0.5 };
 export interface DoseValue {
-  /** Money a hectare for what the field can use, and for everything in the load as if all of it were needed. */
+  /**
+   * Money a hectare for what the field can use, and for everything in the load as if all of it
+   * were needed.
+   */
   valueHa: number;
   valuePerT: number;
   boughtOutrightHa: number;

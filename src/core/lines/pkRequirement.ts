@@ -12,7 +12,10 @@ import { buildRules } from '../ground/buildRules';
 import { judge, type Warning } from '../rules/rule';
 import type { GroundAssessment, GroundReading } from './groundReading';
 
-/** Scale of the build-up table's P rows (Bray-1, Mehlich-3 colorimetric) for other tests (chapter 3, 10.3). */
+/**
+ * Scale of the build-up table's P rows (Bray-1, Mehlich-3 colorimetric) for other tests (chapter
+ * 3, 10.3).
+ */
 const SCALE: Record<string, number> = {
   olsen: 1.5,
   mehlich_3_icp: 0.75,
@@ -172,7 +175,9 @@ export function pkRequirement(
   };
 }
 
-/** Whether a build-up that the plan asks for pays on this tenure and soil (chapter 3, R38 and R39). */
+/**
+ * Whether a build-up that the plan asks for pays on this tenure and soil (chapter 3, R38 and R39).
+ */
 export function buildWarnings(
   book: Book,
   plan: Plan,

@@ -29,12 +29,18 @@ export const fixes = (crop: Crop): boolean =>
 export const nSchoolOf = (plan: Plan, crop: Crop): PlannedNSchool =>
   fixes(crop) ? 'yield_goal' : chosenSchools(plan).n;
 
-/** N that a winter crop holds already; a crop that holds none is named where its credit is reckoned. */
+/**
+ * N that a winter crop holds already; a crop that holds none is named where its credit is
+ * reckoned.
+ */
 const cropInSpring = (book: Book, { cropN }: Plan, crop: Crop): number | null =>
   cropN
     ? attempt([], 'crop', () => creditCropN(book, { cropKey: crop.key, ...cropN }).creditKgHa)
     : null;
-/** N by the school of the plan; `soilNKgHa` is the nitrate that the layers hold, where they were sampled. */
+/**
+ * N by the school of the plan; `soilNKgHa` is the nitrate that the layers hold, where they were
+ * sampled.
+ */
 function nitrogen(
   book: Book,
   plan: Plan,
@@ -96,7 +102,9 @@ function nitrogen(
   return { value: need.nReqKgHa, why: need.why };
 }
 
-/** What the crop will want, by the schools of the plan. Throws a Refusal that names the bad input. */
+/**
+ * What the crop will want, by the schools of the plan. Throws a Refusal that names the bad input.
+ */
 export function requirementLine(
   book: Book,
   plan: Plan,

@@ -9,7 +9,10 @@ import { nSchoolOf, SCHOOL_NAMES } from './requirementLine';
 export const COUNTED_BY_SAMPLE = 'counted by the nitrate sample';
 /** Mean N that the trials' own crops held in spring, kg/ha (chapter 1, matrix). */
 const TRIAL_CROP_N = { cereals: 20, canola: 50 } as const;
-/** A line under the school of the plan: what the school holds already stays visible and counts nothing. */
+/**
+ * A line under the school of the plan: what the school holds already stays visible and counts
+ * nothing.
+ */
 export function bySchool(
   plan: Plan,
   crop: Crop,

@@ -114,7 +114,8 @@ function groundOf(plan: Plan, ground: GroundAssessment): Ground {
 /**
  * Sulphur, magnesium, micronutrients and chloride from the side of the soil (chapter 3, 13). Apply
  * only where two of three agree: conditions
- * that make a shortage likely, a low test, and the crop's own proof (leaf or strip); a mix for insurance is money lost.
+ * that make a shortage likely, a low test, and the crop's own proof (leaf or strip); a mix for
+ * insurance is money lost.
  *
  * @param leafShort nutrients that a leaf of this season showed short
  */

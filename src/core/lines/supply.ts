@@ -29,7 +29,10 @@ export interface Supply {
   cost: number;
 }
 
-/** What each fertiliser pass brings, costs and risks. A pass dated before the season is refused by name. */
+/**
+ * What each fertiliser pass brings, costs and risks. A pass dated before the season is refused by
+ * name.
+ */
 export function assessSupply(
   book: Book,
   plan: Plan,

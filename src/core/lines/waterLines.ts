@@ -8,7 +8,8 @@ import { entered, step, type Step } from '../why/step';
 import type { LedgerLine } from './line';
 import { attempt, type Problem } from './problem';
 
-// Credits that neither the ground nor a crop before this one brings: N in the standing crop, water, air.
+// Credits that neither the ground nor a crop before this one brings: N in the standing crop,
+// water, air.
 
 const blank = { p: null, k: null, s: null, struck: null, date: null, kind: 'credit' } as const;
 
@@ -29,7 +30,10 @@ export function cropNLine(book: Book, { cropN }: Plan, crop: Crop): LedgerLine |
 }
 
 type Water = NonNullable<Plan['irrigation']>;
-/** K or sulphate-S that irrigation water brings, with its reason; nothing where its content is not known. */
+/**
+ * K or sulphate-S that irrigation water brings, with its reason; nothing where its content is not
+ * known.
+ */
 function broughtBy(
   water: Water,
   x: 'k' | 's',

@@ -14,7 +14,10 @@ const finite = (v: unknown): boolean =>
     : v === null || typeof v !== 'object'
       ? true
       : Object.values(v).every(finite);
-/** What a method did with an input: a finite result, a typed refusal, or the fault that must not be. */
+/**
+ * What a method did with an input: a finite result, a typed refusal, or the fault that must not
+ * be.
+ */
 async function outcome(id: string, input: unknown): Promise<string> {
   try {
     return finite(await run(id, input)) ? 'finite' : 'NOT FINITE';

@@ -160,7 +160,8 @@ const WORTH_A_PASS_KG = 2;
 /**
  * A compound as far as it fits, and straights for the rest (F2.3).
  *
- * @example compoundFit(PRINTED, { nKgHa: 120, pKgHa: 20, kKgHa: 60, compoundId: 'npk_15_15_15' }).productsKgHa.npk_15_15_15 // 305.3
+ * @example compoundFit(PRINTED, { nKgHa: 120, pKgHa: 20, kKgHa: 60, compoundId: 'npk_15_15_15'
+ * }).productsKgHa.npk_15_15_15 // 305.3
  */
 export function compoundFit(book: Book, i: CompoundFitInput) {
   const want = {
@@ -222,9 +223,11 @@ export function compoundFit(book: Book, i: CompoundFitInput) {
 }
 
 /**
- * Acid that a plan's products leave, as kg CaCO3/ha by the Pierre convention, and the worst case (F2.8).
+ * Acid that a plan's products leave, as kg CaCO3/ha by the Pierre convention, and the worst case
+ * (F2.8).
  *
- * @example acidity(PRINTED, { products: [{ productId: 'ammonium_sulphate_21', productKgHa: 200 }] }).caco3KgHa // 225
+ * @example acidity(PRINTED, { products: [{ productId: 'ammonium_sulphate_21', productKgHa: 200 }]
+ * }).caco3KgHa // 225
  */
 export function acidity(
   book: Book,

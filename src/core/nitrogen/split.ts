@@ -21,10 +21,12 @@ export interface PassCountInput {
 }
 
 /**
- * How many N passes soil, drainage and dose call for, and the crop's template nearest to it (chapter 4, F5.3).
+ * How many N passes soil, drainage and dose call for, and the crop's template nearest to it
+ * (chapter 4, F5.3).
  *
  * @param i.expectedDrainageMm drainage from the first pass to half of the uptake, mm
- * @example numberOfPasses({ cropId: 'winter_wheat', nTotalKgHa: 200, expectedDrainageMm: 60, splitClass: 'medium' }).nPasses // 3
+ * @example numberOfPasses({ cropId: 'winter_wheat', nTotalKgHa: 200, expectedDrainageMm: 60,
+ * splitClass: 'medium' }).nPasses // 3
  */
 export function numberOfPasses(i: PassCountInput) {
   const total = within('n_total_kg_ha', i.nTotalKgHa, N_TOTAL);
@@ -110,7 +112,10 @@ function waterFill(
   return raw.map((_, k) => fixed.get(k) ?? 0);
 }
 
-/** Doses in 5 kg steps under their caps; what does not fit flows on, then back, else stays unplaced (F5.5). */
+/**
+ * Doses in 5 kg steps under their caps; what does not fit flows on, then back, else stays unplaced
+ * (F5.5).
+ */
 function capAndRound(
   total: number,
   shares: readonly number[],
@@ -158,7 +163,8 @@ export interface SplitInput {
  * template's bounds (chapter 4, F5.4, F5.5).
  * The total stays the budget's.
  *
- * @example splitAllocate({ templateId: 'winter_wheat_3', nTotalKgHa: 200, uTotalKgHa: 240, soilSupplyKgHa: [45, 12, 15, 25] }).dosesKgHa // [60, 105, 35]
+ * @example splitAllocate({ templateId: 'winter_wheat_3', nTotalKgHa: 200, uTotalKgHa: 240,
+ * soilSupplyKgHa: [45, 12, 15, 25] }).dosesKgHa // [60, 105, 35]
  */
 export function splitAllocate(i: SplitInput) {
   const passes = templateOf(i.templateId);
@@ -239,7 +245,8 @@ export function splitAllocate(i: SplitInput) {
  * Whether N at a stage is still in time for the crop and its use (chapter 4, F5.9). Stages are
  * compared on the thermal clock.
  *
- * @example stopCheck({ cropId: 'sugar_beet', use: 'any', bbch: '31' }) // { level: 'stop', lastBbch: '16' }
+ * @example stopCheck({ cropId: 'sugar_beet', use: 'any', bbch: '31' }) // { level: 'stop',
+ * lastBbch: '16' }
  */
 export function stopCheck(i: {
   cropId: string;

@@ -41,7 +41,8 @@ export function degreeDays(i: {
 /**
  * Degree-days at which a stage is reached: the table's code, else straight between neighbours,
  * leaving out rows whose code runs backwards
- * (potato lists tuber stage 40 before canopy stage 39). Stages are compared by these, never by code (chapter 4, F5.2).
+ * (potato lists tuber stage 40 before canopy stage 39). Stages are compared by these, never by
+ * code (chapter 4, F5.2).
  */
 export function stageDegrees(cropId: string, bbch: string): number {
   const rows = stagesOf(cropId);
@@ -57,7 +58,10 @@ export function stageDegrees(cropId: string, bbch: string): number {
   );
 }
 
-/** Mean day temperature and half its daily range from a climate's normals, straight between mid-months, °C. */
+/**
+ * Mean day temperature and half its daily range from a climate's normals, straight between
+ * mid-months, °C.
+ */
 function normalTemperatures(
   climateId: string,
 ): (month: number, day: number) => readonly [tMean: number, halfRange: number] {

@@ -27,7 +27,8 @@ type Status = (typeof WORST)[number];
  * Density, analysis and compatibility of liquids in one tank (chapter 4, F2.5, F2.10). An unlisted
  * pair needs a jar test.
  *
- * @example tankMix(PRINTED, { components: [{ productId: 'uan_32', l: 900 }, { productId: 'ammonium_thiosulphate_12_26s', l: 100 }] }).densityKgL // 1.321
+ * @example tankMix(PRINTED, { components: [{ productId: 'uan_32', l: 900 }, { productId:
+ * 'ammonium_thiosulphate_12_26s', l: 100 }] }).densityKgL // 1.321
  */
 export function tankMix(
   book: Book,
@@ -120,7 +121,9 @@ export interface FoliarInput {
 /**
  * Whether a spray holds a meaningful amount, and whether it burns (chapter 4, F2.6).
  *
- * @example foliarLoad(PRINTED, { productId: 'foliar_npk_liquid_8_8_6', productLHa: 3, nutrient: 'n', sprayVolumeLHa: 200, remainingNeedKgHa: 60, leafRecoveryFrac: 0.6 }).verdict // 'not_meaningful'
+ * @example foliarLoad(PRINTED, { productId: 'foliar_npk_liquid_8_8_6', productLHa: 3, nutrient:
+ * 'n', sprayVolumeLHa: 200, remainingNeedKgHa: 60, leafRecoveryFrac: 0.6 }).verdict //
+ * 'not_meaningful'
  */
 export function foliarLoad(book: Book, i: FoliarInput) {
   const f = fertiliserOf(book, i.productId);
@@ -197,7 +200,8 @@ export interface TwoTankInput {
 /**
  * Flow, area per fill and orifice of two tanks on one toolbar (chapter 4, F2.7).
  *
- * @example twoTankPlan(PRINTED, { swathM: 9.144, speedKmH: 9.6, outlets: 12, tanks: [{ productId: 'uan_28', nKgHa: 60, tankL: 3000 }] }).haPerStop // 17.92
+ * @example twoTankPlan(PRINTED, { swathM: 9.144, speedKmH: 9.6, outlets: 12, tanks: [{ productId:
+ * 'uan_28', nKgHa: 60, tankL: 3000 }] }).haPerStop // 17.92
  */
 export function twoTankPlan(book: Book, i: TwoTankInput) {
   const swath = within('swath_m', i.swathM, { label: 'Swath', unit: 'm', min: 0.5, max: 60 });
@@ -236,7 +240,9 @@ export function twoTankPlan(book: Book, i: TwoTankInput) {
   };
 }
 
-/** C in sugar, and what microbes would tie up of it: assimilation 0.40 at C:N 10 (chapter 4, F2.9). */
+/**
+ * C in sugar, and what microbes would tie up of it: assimilation 0.40 at C:N 10 (chapter 4, F2.9).
+ */
 const SUGAR_C = 0.42;
 
 /**

@@ -85,9 +85,11 @@ function inOrder(coverings: readonly Covering[]): { hours: number; rate: number;
  * after Sogaard et al. 2002, levels
  * consensus). Expect +/- 40 % of the loss on one day and field.
  *
- * @param i.coverings what covered it, with hours after spreading; ploughing, discing, harrowing, soaking rain
+ * @param i.coverings what covered it, with hours after spreading; ploughing, discing, harrowing,
+ * soaking rain
  * @throws Refusal for a negative hour, an unknown method or covering
- * @example ammoniaLoss({ method: 'splash_low', coverings: [{ kind: 'disc_or_cultivator_10_15_cm', hours: 4 }] }).retainedFrac // 0.722
+ * @example ammoniaLoss({ method: 'splash_low', coverings: [{ kind: 'disc_or_cultivator_10_15_cm',
+ * hours: 4 }] }).retainedFrac // 0.722
  */
 export function ammoniaLoss(i: AmmoniaInput): AmmoniaLoss {
   const method = spreadingMethodOf(i.method);
@@ -178,7 +180,8 @@ export function ammoniaLoss(i: AmmoniaInput): AmmoniaLoss {
 }
 
 /**
- * Ammonium kept by the simple table that many nutrient-plan forms use (the other school; no weather).
+ * Ammonium kept by the simple table that many nutrient-plan forms use (the other school; no
+ * weather).
  *
  * @param i.hours to incorporation; null for never
  * @example ammoniaKeptTable({ group: 'liquid', dmPct: 6, placement: 'surface', hours: 6 }) // 0.6
@@ -211,7 +214,8 @@ export function ammoniaKeptTable(i: {
  * Loss of a spreading technique by the simple table: the school of plan forms, blind to weather.
  * Tillage covers; rain and irrigation do not.
  *
- * @example ammoniaLossByTable({ method: 'splash_low', dmPct: 6, coverings: [{ kind: 'plough_inversion', hours: 6 }] }).lossFrac // 0.4
+ * @example ammoniaLossByTable({ method: 'splash_low', dmPct: 6, coverings: [{ kind:
+ * 'plough_inversion', hours: 6 }] }).lossFrac // 0.4
  */
 export function ammoniaLossByTable(i: {
   method: string;
@@ -247,7 +251,8 @@ export const isTillage = (kind: string): boolean =>
 /**
  * What a skipped or late incorporation cost (rule N01).
  *
- * @example lateIncorporationCost({ tan: 4.2, rate: 35, lossPlanned: 0.2778, lossActual: 0.45, priceN: 1.2 }).lostKgHa // 25.3 kg N/ha
+ * @example lateIncorporationCost({ tan: 4.2, rate: 35, lossPlanned: 0.2778, lossActual: 0.45,
+ * priceN: 1.2 }).lostKgHa // 25.3 kg N/ha
  */
 export function lateIncorporationCost(i: {
   tan: number;

@@ -13,7 +13,11 @@ const positive = (label: string, unit: string, max: number) => ({
 });
 const SPEED = { min: 2, max: 15 };
 
-/** Rate from weigh sheets, t/ha (chapter 2, 7.1). @example weighSheet({ netKg: 21.6, n: 3, area: 3 }) // 24 */
+/**
+ * Rate from weigh sheets, t/ha (chapter 2, 7.1).
+ *
+ * @example weighSheet({ netKg: 21.6, n: 3, area: 3 }) // 24
+ */
 export const weighSheet = (i: { netKg: number; n: number; area: number }): number =>
   (within('net_kg', i.netKg, positive('Net on the sheets', 'kg', 2000)) /
     (within('n', i.n, positive('Sheets', '', 100)) *

@@ -80,7 +80,8 @@ export const preAmendKgHa = (netNKgT: number, rateTHa: number): number =>
  * Tonnes and nutrients of a layer (chapter 2, 9.2): two inches of compost a year is the commonest P
  * mistake of small farms.
  *
- * @example layerRate(PRINTED, { mm: 25, mat: 'compost_green_waste', pOfftake: 25 }).yearsOfPOfftake // 7.15
+ * @example layerRate(PRINTED, { mm: 25, mat: 'compost_green_waste', pOfftake: 25
+ * }).yearsOfPOfftake // 7.15
  */
 export function layerRate(
   book: Book,
@@ -146,7 +147,8 @@ export interface RingInput {
  * trunk to just beyond the drip line.
  *
  * @throws Refusal where the ring has no width, or the material gives no N (then it is a mulch)
- * @example ringRate({ canopy: 2.5, beyond: 0.5, clear: 0.6, nG: 180, pan: 1.8, density: 600, treesHa: 400, maxCm: 5 }).materialKg // 100
+ * @example ringRate({ canopy: 2.5, beyond: 0.5, clear: 0.6, nG: 180, pan: 1.8, density: 600,
+ * treesHa: 400, maxCm: 5 }).materialKg // 100
  */
 export function ringRate(i: RingInput): {
   areaM2: number;
@@ -218,7 +220,8 @@ export const metalLoad = (i: { rate: number; dmPct: number; mgKgDm: number }): n
 /**
  * N that equal yearly dressings release in a year, and the P that stays (chapter 2, 9.3).
  *
- * @example compostAccumulation({ rate: 30, orgN: 7.3, klass: 'compost_green', years: 6, pT: 1.3, pOfftake: 22 }) // { nReleaseKgHa: 32.85, pStockKgHa: 102 }
+ * @example compostAccumulation({ rate: 30, orgN: 7.3, klass: 'compost_green', years: 6, pT: 1.3,
+ * pOfftake: 22 }) // { nReleaseKgHa: 32.85, pStockKgHa: 102 }
  */
 export function compostAccumulation(i: {
   rate: number;

@@ -5,7 +5,11 @@ import { judge, type Rule, type Warning } from '../rules/rule';
 /** Crops that fill gaps lose half of what maize loses (chapter 2, section 8). */
 const FILLS_GAPS = ['winter_cereal', 'spring_cereal', 'grass_cut', 'canola'];
 
-/** Yield lost with a share of the stand, % (chapter 2, section 8). @example standLoss({ stand: 3 }) // 0.9 */
+/**
+ * Yield lost with a share of the stand, % (chapter 2, section 8).
+ *
+ * @example standLoss({ stand: 3 }) // 0.9
+ */
 export function standLoss(i: { stand: number; crop?: string | null }): number {
   const stand = within('stand', i.stand, { label: 'Stand lost', unit: '%', min: 0, max: 100 });
   return (
@@ -18,7 +22,8 @@ export function standLoss(i: { stand: number; crop?: string | null }): number {
  * Whether slurry in a standing crop pays: N brought against plants lost (chapter 2, section 8). I06
  * where the loss is larger.
  *
- * @example incropBenefit({ pan: 3, rate: 35, needN: 90, priceN: 1.2, stand: 3, yieldT: 11, priceCrop: 180, costHa: 60 }).netHa // 30.18
+ * @example incropBenefit({ pan: 3, rate: 35, needN: 90, priceN: 1.2, stand: 3, yieldT: 11,
+ * priceCrop: 180, costHa: 60 }).netHa // 30.18
  */
 export function incropBenefit(i: {
   pan: number;

@@ -49,7 +49,8 @@ export interface LabFigure {
  * A laboratory figure as kg of element per tonne as received (chapter 2, 3.1): form, unit, volume,
  * basis, in that order.
  *
- * @throws Refusal M10 for a dry basis with a per-volume unit; unknown unit; negative value; a volume without density
+ * @throws Refusal M10 for a dry basis with a per-volume unit; unknown unit; negative value; a
+ * volume without density
  * @example labToKgT({ value: 48, unit: 'lb_1000gal', densityKgM3: 1015 }) // 5.667 kg/t
  */
 export function labToKgT(i: LabFigure): number {
@@ -144,7 +145,8 @@ const TIED_WITHIN = 0.05;
  * The single slip of unit or basis that best explains why a report is so far from the book (rule
  * M07), or null within natural variation.
  *
- * @example unitSuspect({ rMed: 8.4, dmPct: 6, unit: 'kg_m3', basis: 'as_received', form: 'slurry' }) // ['lb_1000gal']
+ * @example unitSuspect({ rMed: 8.4, dmPct: 6, unit: 'kg_m3', basis: 'as_received', form: 'slurry'
+ * }) // ['lb_1000gal']
  */
 export function unitSuspect(i: {
   rMed: number;

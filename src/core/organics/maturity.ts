@@ -45,7 +45,10 @@ const numberIn = (text: string | null, word: 'over' | 'under'): number | null =>
   const m = new RegExp(`${word} (\\d+(?:\\.\\d+)?)`).exec(text ?? '');
   return m ? Number(m[1]) : null;
 };
-/** Limits as the table words them, read once. The limit of nitrate to ammonium stands in words beside its stop. */
+/**
+ * Limits as the table words them, read once. The limit of nitrate to ammonium stands in words
+ * beside its stop.
+ */
 const limits = lazily(() =>
   COMPOST_TESTS.map((key) => {
     const row = compostTests().get(key);
@@ -76,7 +79,8 @@ const limits = lazily(() =>
  *
  * @param i.tests results by key, in the unit of the table; null: not tested
  * @throws Refusal for a negative or unreadable result
- * @example compostMaturity({ tests: { c_to_n: 14, nh4_n_mg_kg_dm: 120, cress_germination_pct: 96 } }).verdict // 'mature'
+ * @example compostMaturity({ tests: { c_to_n: 14, nh4_n_mg_kg_dm: 120, cress_germination_pct: 96
+ * } }).verdict // 'mature'
  */
 export function compostMaturity(i: {
   tests: Partial<Record<CompostTest, number | null>>;

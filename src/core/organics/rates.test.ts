@@ -121,7 +121,8 @@ describe('over and under', () => {
 describe('the trip', () => {
   const trip = { rate: 40, area: 12, capacity: 14, dist: 3, hourCost: 90, pan: 1.5 };
   it('further costs more, and more tractors take less time until the loader decides', () => {
-    // There and back: 6 km at 25 km/h are 14.4 minutes, on top of 27 for loading, spreading and waiting.
+    // There and back: 6 km at 25 km/h are 14.4 minutes, on top of 27 for loading, spreading and
+    // waiting.
     expect(haul(trip).minPerLoad).toBeCloseTo(41.4, 9);
     expect(haul({ ...trip, dist: 12 }).costPerT).toBeGreaterThan(haul(trip).costPerT);
     const two = haul({ ...trip, units: 2 });

@@ -42,12 +42,14 @@ export interface CandidateRates {
   overN: boolean;
 }
 /**
- * The rates that N, P, K, the law and the machine allow, and which of them binds (chapter 2, 6.1), t/ha.
+ * The rates that N, P, K, the law and the machine allow, and which of them binds (chapter 2,
+ * 6.1), t/ha.
  *
  * A material that gives no N this year is dosed by P where that basis is active; without one its
  * rate is 0, never negative or infinite.
  *
- * @example rateByBasis({ needN: 120, pan: 1.8, pOfftake: 22, pT: 0.52, annualNLimit: 170, totalNT: 2.6, maxRate: 60 }).mostLimiting // 'rate_p', 42.3 t/ha
+ * @example rateByBasis({ needN: 120, pan: 1.8, pOfftake: 22, pT: 0.52, annualNLimit: 170,
+ * totalNT: 2.6, maxRate: 60 }).mostLimiting // 'rate_p', 42.3 t/ha
  */
 export function rateByBasis(i: RateInput): CandidateRates {
   const need = within('need_n', i.needN, span('N still needed', 'kg/ha', -2000, 2000));
@@ -183,7 +185,8 @@ export function rateBalance(i: { supplied: number; need: number; tolerancePct?: 
  *
  * @param i.perMgKg kg P/ha for one mg/kg: 9 for Mehlich-3 or Bray-1, 18 for Olsen; the larger
  *   draw-down figure where P falls
- * @example pBuildup({ rate: 9, pT: 10.5, offtake: 24, perMgKg: 9, stp: 38, screen: 100 }).yearsToScreen // 7.9
+ * @example pBuildup({ rate: 9, pT: 10.5, offtake: 24, perMgKg: 9, stp: 38, screen: 100
+ * }).yearsToScreen // 7.9
  */
 export function pBuildup(i: {
   rate: number;
@@ -228,7 +231,8 @@ export interface HaulInput {
  * Loads, hours and cost of bringing a material out (chapter 2, 6.4). With more tractors than the
  * loader can fill, the loader decides.
  *
- * @example haul({ rate: 40, area: 12, capacity: 14, dist: 3, load: 10, unload: 12, wait: 5, speed: 25, hourCost: 90, pan: 1.5 }).costPerT // 4.79
+ * @example haul({ rate: 40, area: 12, capacity: 14, dist: 3, load: 10, unload: 12, wait: 5,
+ * speed: 25, hourCost: 90, pan: 1.5 }).costPerT // 4.79
  */
 export function haul(i: HaulInput): {
   total: number;
@@ -282,7 +286,8 @@ export function haul(i: HaulInput): {
  * How far a material may travel before the trip costs what it is worth, one way, km (chapter 2,
  * 6.5); 0: not worth moving even next door.
  *
- * @example breakevenKm({ valueT: 6, priceT: 1, loadT: 13, hourCost: 90, speed: 25, fixedMin: 27 }) // 3.4 km
+ * @example breakevenKm({ valueT: 6, priceT: 1, loadT: 13, hourCost: 90, speed: 25, fixedMin: 27
+ * }) // 3.4 km
  */
 export function breakevenKm(i: {
   valueT: number;
@@ -310,7 +315,8 @@ export function breakevenKm(i: {
  * Water in slurry costs haulage and saves ammonia (chapter 2, 6.6): money for a kilogram of
  * ammonium kept, before and after, splash plate and no cover.
  *
- * @example dilutionEconomics({ nh4C: 1.2, dm: 8, water: 0.5, baseCostM3: 4 }).costPerKgAfter // 9.42, from 8.44
+ * @example dilutionEconomics({ nh4C: 1.2, dm: 8, water: 0.5, baseCostM3: 4 }).costPerKgAfter //
+ * 9.42, from 8.44
  */
 export function dilutionEconomics(i: {
   nh4C: number;
@@ -336,7 +342,8 @@ export function dilutionEconomics(i: {
  * counts; what evaporates or is not needed pays nobody.
  *
  * @param i.supplyPerT available kg/t by nutrient; i.need kg/ha; i.price per kg of the element
- * @example replacementValue({ rate: 40, supplyPerT: { N: 1.5, P: 0.52, K: 2.1 }, need: { N: 80, P: 0, K: 60 }, price: { N: 1.2, P: 2.8, K: 1 } }).valueHa // 132
+ * @example replacementValue({ rate: 40, supplyPerT: { N: 1.5, P: 0.52, K: 2.1 }, need: { N: 80,
+ * P: 0, K: 60 }, price: { N: 1.2, P: 2.8, K: 1 } }).valueHa // 132
  */
 export function replacementValue(i: {
   rate: number;

@@ -30,7 +30,8 @@ export interface Pools {
  *
  * @param i.klass mineralisation class
  * @throws Refusal M03 or M04 when the parts exceed total N by more than 2 %
- * @example nitrogenPools({ totalN: 30, nh4: 5, no3: 0.3, klass: 'poultry' }) // { tan: 11.175, uric: 6.175, org: 18.525 }
+ * @example nitrogenPools({ totalN: 30, nh4: 5, no3: 0.3, klass: 'poultry' }) // { tan: 11.175,
+ * uric: 6.175, org: 18.525 }
  */
 export function nitrogenPools(i: {
   totalN: number;
@@ -61,7 +62,8 @@ export function nitrogenPools(i: {
 }
 
 /**
- * Share of organic N that the first crop gets, moved by the laboratory's C:N (chapter 2, 4.3 step 3).
+ * Share of organic N that the first crop gets, moved by the laboratory's C:N (chapter 2, 4.3 step
+ * 3).
  *
  * @example firstYearFraction({ klass: 'cattle_solid', cnBook: 16, cnLab: 12 }) // 0.28
  */
@@ -86,7 +88,8 @@ const g = (m: Mineralisation, tt: number): number =>
   (1 - m.fastShareFrac) * (1 - Math.exp(-m.ksPerDegcD * tt));
 
 /**
- * Share of organic N released by a thermal time (chapter 2, 4.4); negative while a material ties N up.
+ * Share of organic N released by a thermal time (chapter 2, 4.4); negative while a material ties
+ * N up.
  *
  * @param i.tt degree-days of soil at 10 cm, base 0
  * @example releaseFraction({ klass: 'poultry', tt: 840 }) // 0.227
@@ -225,7 +228,10 @@ export interface PanInput {
   onSurface?: boolean | null;
   /** A compost that its tests call immature rots faster. */
   immature?: boolean | null;
-  /** Degree-days from spreading to a nitrate test that the budget credits; null where no test followed. */
+  /**
+   * Degree-days from spreading to a nitrate test that the budget credits; null where no test
+   * followed.
+   */
   sampleTt?: number | null;
   inhibitor?: boolean | null;
 }
@@ -281,10 +287,12 @@ function firstYearShare(
 /**
  * Plant-available N of a material in its first crop year, kg/t (chapter 2, 4.3): the ammonium that
  * stayed, plus what the organic part
- * releases. Negative when the material ties N up. What a later nitrate test holds already is left out (4.2).
+ * releases. Negative when the material ties N up. What a later nitrate test holds already is left
+ * out (4.2).
  *
  * @throws Refusal N10 when thermal time and a climate factor are both given
- * @example plantAvailableN(PRINTED, { mat: 'dairy_slurry_medium', retainedFrac: 0.7222 }).panKgT // 1.217 kg/t
+ * @example plantAvailableN(PRINTED, { mat: 'dairy_slurry_medium', retainedFrac: 0.7222 }).panKgT
+ * // 1.217 kg/t
  */
 export function plantAvailableN(book: Book, i: PanInput): PlantAvailableN {
   const material = materialOf(book, i.mat);
@@ -417,7 +425,8 @@ export interface PastApplication {
  * N that manure of earlier years still releases this year (chapter 2, 4.5), kg/ha.
  *
  * @param i.tail yearly share after year 4 (long-memory school, 0 by default)
- * @example residualCredit(PRINTED, { apps: [{ mat: 'beef_bedded_pack_fresh', rateTHa: 40, yearK: 2 }] }).creditKgHa // 19.2
+ * @example residualCredit(PRINTED, { apps: [{ mat: 'beef_bedded_pack_fresh', rateTHa: 40, yearK:
+ * 2 }] }).creditKgHa // 19.2
  */
 export function residualCredit(
   book: Book,
@@ -489,7 +498,8 @@ export function residualCredit(
  * curve, of an earlier one by the slow part alone, which begins anew in spring.
  *
  * @param i.yearK 1 for this crop year, 2 for last year's dressing
- * @example releasedBetween({ klass: 'cattle_solid_stored', yearK: 1, ttFrom: 1400, ttTo: 2600 }) // 0.0472
+ * @example releasedBetween({ klass: 'cattle_solid_stored', yearK: 1, ttFrom: 1400, ttTo: 2600 })
+ * // 0.0472
  */
 export const releasedBetween = (i: {
   klass: string;
@@ -509,7 +519,8 @@ export const releasedBetween = (i: {
  * N that a dressing of book analysis releases between two points of the season, for crops that
  * should run short, kg/ha.
  *
- * @example lateRelease(PRINTED, { mat: 'cattle_bedded_pack_stored', rate: 40, ttFrom: 1400, ttTo: 2600 }) // 10.0
+ * @example lateRelease(PRINTED, { mat: 'cattle_bedded_pack_stored', rate: 40, ttFrom: 1400, ttTo:
+ * 2600 }) // 10.0
  */
 export function lateRelease(
   book: Book,
@@ -539,7 +550,11 @@ export function lateRelease(
   );
 }
 
-/** Season release of TOTAL N by the dry-matter-N school, %. @example nPctDmRelease({ totalN: 27, dmPct: 90 }) // 30 */
+/**
+ * Season release of TOTAL N by the dry-matter-N school, %.
+ *
+ * @example nPctDmRelease({ totalN: 27, dmPct: 90 }) // 30
+ */
 export const nPctDmRelease = (i: { totalN: number; dmPct: number }): number =>
   clip((15 * i.totalN) / (within('dm_pct', i.dmPct, RANGES.dmPct) / 10) - 15, 0, 75);
 
@@ -553,7 +568,8 @@ const SOIL_PH_P: Record<string, (ph: number) => number> = {
  * 5.1). Below the critical soil test only the
  * quick share counts; at or above it replacing off-take needs the total.
  *
- * @example pCredit({ rate: 40, pT: 1.4, klass: 'cattle_solid', belowCritical: true }).creditKgHa // 33.6
+ * @example pCredit({ rate: 40, pT: 1.4, klass: 'cattle_solid', belowCritical: true }).creditKgHa
+ * // 33.6
  */
 export function pCredit(i: {
   rate: number;

@@ -5,9 +5,14 @@
  * matter (chapter 2, 4.3).
  */
 export const MANURE_N_SCHOOLS = ['two_pools', 'dry_matter_n'] as const;
-/** Ammonia by the curve with weather and placement, or by the simple table of many plan forms (chapter 2, 4.1). */
+/**
+ * Ammonia by the curve with weather and placement, or by the simple table of many plan forms
+ * (chapter 2, 4.1).
+ */
 export const AMMONIA_SCHOOLS = ['curve', 'simple_table'] as const;
-/** P and K of manure: only what is quick where the soil test is low, or all of it (chapter 2, 5.1). */
+/**
+ * P and K of manure: only what is quick where the soil test is low, or all of it (chapter 2, 5.1).
+ */
 export const MANURE_PK_SCHOOLS = ['by_soil_test', 'full_credit'] as const;
 export const SEASON_WARMTHS = ['cool', 'temperate', 'warm', 'hot_moist'] as const;
 /** Factor on the organic N of a season by the warmth of its soil (chapter 2, 4.3 step 4). */

@@ -114,7 +114,8 @@ export const siteRules: readonly Rule<GroundState>[] = [
 /**
  * Rules of weather, ground and slope on the day of spreading (chapter 2, S03 to S07, S17, S18).
  *
- * @example groundRules({ rain48hMm: 30, ground: 'ok', slopePct: 8 }).map((w) => w.id) // ['S03', 'S07']
+ * @example groundRules({ rain48hMm: 30, ground: 'ok', slopePct: 8 }).map((w) => w.id) // ['S03',
+ * 'S07']
  */
 export function groundRules(i: GroundState): Warning[] {
   if (i.rain48hMm != null)
@@ -179,7 +180,8 @@ export function pBasisRules(i: {
 }
 
 /**
- * Whether a material may go on certified land (chapter 2, O01 to O03): the certifier's letter beats the table.
+ * Whether a material may go on certified land (chapter 2, O01 to O03): the certifier's letter
+ * beats the table.
  *
  * @example organicRules(PRINTED, { mat: 'biosolids_cake', certified: true })[0].id // 'O01'
  */
@@ -236,7 +238,8 @@ export function organicRules(
  * ammonia-forming N that it brings.
  *
  * @param i.sensitive small seeds, beans, onions or transplants
- * @example plantingRules(PRINTED, { mat: 'broiler_litter', rateTHa: 10, daysToPlanting: 4 })[0].id // 'S01'
+ * @example plantingRules(PRINTED, { mat: 'broiler_litter', rateTHa: 10, daysToPlanting: 4
+ * })[0].id // 'S01'
  */
 export function plantingRules(
   book: Book,

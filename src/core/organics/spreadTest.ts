@@ -48,7 +48,9 @@ export function traysOf(text: string): number[] {
 }
 
 export interface Evenness {
-  /** CV at each swath of whole tray pitches, and the widest whose CV is acceptable; null: none is. */
+  /**
+   * CV at each swath of whole tray pitches, and the widest whose CV is acceptable; null: none is.
+   */
   bySwath: { swathM: number; cvPct: number }[];
   effectiveSwathM: number | null;
   singlePassCvPct: number;
@@ -59,7 +61,8 @@ export interface Evenness {
  * that is still even is.
  *
  * @throws Refusal for fewer than three trays
- * @example evenness({ catches: [1, 3, 5, 6, 6, 5, 3, 1], pitchM: 1, machineKind: 'litter_or_compost_spinner' }).effectiveSwathM // 6
+ * @example evenness({ catches: [1, 3, 5, 6, 6, 5, 3, 1], pitchM: 1, machineKind:
+ * 'litter_or_compost_spinner' }).effectiveSwathM // 6
  */
 export function evenness(i: {
   catches: readonly number[];

@@ -6,7 +6,8 @@ const MOISTURE = { min: 0, max: 95, unit: '%', label: 'Moisture' };
 /**
  * Yield per acre in the crop's customary unit, as t/ha at market moisture (U1).
  *
- * @example usYieldToTHa({ yieldUsPerAc: 200, kgPerUsUnit: 25.401 }).yieldTHa // 12.5534 (maize, bushels)
+ * @example usYieldToTHa({ yieldUsPerAc: 200, kgPerUsUnit: 25.401 }).yieldTHa // 12.5534 (maize,
+ * bushels)
  */
 export function usYieldToTHa({
   yieldUsPerAc,
@@ -23,7 +24,8 @@ export function usYieldToTHa({
  * Weight at market moisture of a wet weight (U2).
  *
  * @throws Refusal when the wet moisture is outside 0 to 95 %
- * @example marketMoistureYield({ yieldWetTHa: 12, moistureWetPct: 22, marketMoisturePct: 15.5 }).yieldMarketTHa // 11.0769
+ * @example marketMoistureYield({ yieldWetTHa: 12, moistureWetPct: 22, marketMoisturePct: 15.5
+ * }).yieldMarketTHa // 11.0769
  */
 export function marketMoistureYield(i: {
   yieldWetTHa: number;

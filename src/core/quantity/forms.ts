@@ -1,6 +1,9 @@
 import { refuse } from './refusal';
 
-/** Divisors from the named form to the element (chapter 1, U3): the one table of them. A laboratory's value in that form is divided by it. */
+/**
+ * Divisors from the named form to the element (chapter 1, U3): the one table of them. A
+ * laboratory's value in that form is divided by it.
+ */
 const FORM_DIVISORS = {
   p2o5: { divisor: 2.2914, element: 'P' },
   k2o: { divisor: 1.2046, element: 'K' },

@@ -17,7 +17,10 @@ const at = (raw: unknown, path: readonly PropertyKey[]): unknown =>
     raw,
   );
 
-/** The range in words. A schema read from a file of JSON has no words of its own: then its limit speaks. */
+/**
+ * The range in words. A schema read from a file of JSON has no words of its own: then its limit
+ * speaks.
+ */
 const allowedBy = (issue: z.core.$ZodIssueTooSmall | z.core.$ZodIssueTooBig): string =>
   !issue.message.startsWith('Too ')
     ? issue.message

@@ -1,7 +1,10 @@
 import leven from 'leven';
 import { Refusal, refuse } from './refusal';
 
-/** Accepted span of one input; `min` and `max` are included unless `above` says that `min` itself is not. */
+/**
+ * Accepted span of one input; `min` and `max` are included unless `above` says that `min` itself
+ * is not.
+ */
 export interface Range {
   min: number;
   max: number;
@@ -17,9 +20,11 @@ export const outsideOf = (allowed: string): string =>
   `outside ${allowed.startsWith('above') ? 'the allowed range, ' : ''}${allowed}`;
 
 /**
- * Returns the value if it is a finite number inside the range, else refuses naming field, value and range.
+ * Returns the value if it is a finite number inside the range, else refuses naming field, value
+ * and range.
  *
- * @throws Refusal `not_a_number` for text, NaN, infinity or booleans; `out_of_range` outside the span
+ * @throws Refusal `not_a_number` for text, NaN, infinity or booleans; `out_of_range` outside the
+ * span
  * @example within('om_pct', 2.6, { min: 0, max: 20, unit: '%', label: 'Organic matter' }) // 2.6
  */
 export function within(field: string, value: unknown, range: Range): number {
@@ -47,7 +52,10 @@ export function within(field: string, value: unknown, range: Range): number {
   return value;
 }
 
-/** The refusal that `within` would throw, or null: for screens that show the message beside the input. */
+/**
+ * The refusal that `within` would throw, or null: for screens that show the message beside the
+ * input.
+ */
 export function rangeProblem(field: string, value: unknown, range: Range): string | null {
   try {
     within(field, value, range);
@@ -66,7 +74,10 @@ const span = (label: string, unit: string, min: number, max: number, above = fal
   above,
 });
 
-/** The input guards of the chapters, in one place: screens, plan file, methods and tests read the same limits. */
+/**
+ * The input guards of the chapters, in one place: screens, plan file, methods and tests read the
+ * same limits.
+ */
 export const RANGES = {
   alCmolKg: span('Exchangeable aluminium', 'cmol/kg', 0, 60),
   areaHa: span('Area', 'ha', 0, 5000, true),

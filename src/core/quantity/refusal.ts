@@ -26,14 +26,17 @@ export interface RefusalDetail {
   rule?: string;
 }
 
-/** What a door gives back: a value, or the reason why not. What the user typed stays on the screen. */
+/**
+ * What a door gives back: a value, or the reason why not. What the user typed stays on the screen.
+ */
 export type Answer<T> = { ok: true; value: T } | { ok: false; refusal: RefusalDetail };
 
 /**
  * A refused input. Core never returns NaN or a silently clamped figure: it throws this,
  * naming the field, the value and what is allowed.
  *
- * @example refuse('inconsistent', 'product_id', 'urea_46 contains no k') // throws 'urea_46 contains no k'
+ * @example refuse('inconsistent', 'product_id', 'urea_46 contains no k') // throws 'urea_46
+ * contains no k'
  */
 export class Refusal extends Error {
   readonly detail: RefusalDetail;

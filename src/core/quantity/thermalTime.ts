@@ -13,7 +13,8 @@ const WARMEST_C = 30;
 export const degreesOfDay = (meanTempC: number): number => clip(meanTempC, 0, WARMEST_C);
 
 /**
- * How much faster things rot or nitrify at a temperature than at the reference, doubling every 10 °C
+ * How much faster things rot or nitrify at a temperature than at the reference, doubling every 10
+ * °C
  * unless a table says otherwise (chapter 1, C2 and C6).
  *
  * @example warmthAt(25, 15) // 2

@@ -68,9 +68,11 @@ export interface TypedFigure {
 /**
  * Reads what somebody typed into a rate box: "45", "45 lb/ac", "3,5 t/ha". Without a suffix the
  * unit shown beside the box counts.
- * A decimal comma is accepted; a thousands separator is not, because "1,200" would be read two ways.
+ * A decimal comma is accepted; a thousands separator is not, because "1,200" would be read two
+ * ways.
  *
- * @throws Refusal `not_a_number` for text without a number, `unknown_id` for a unit of another dimension
+ * @throws Refusal `not_a_number` for text without a number, `unknown_id` for a unit of another
+ * dimension
  * @example readFigure('rate', '45 lb/ac', 'nutrient_rate', 'kg/ha').core // 50.43825 kg/ha
  */
 export function readFigure(

@@ -37,7 +37,10 @@ const ORDER: Record<Level, number> = { stop: 0, caution: 1, info: 2 };
 export const byLevel = (a: { level: Level }, b: { level: Level }): number =>
   ORDER[a.level] - ORDER[b.level];
 
-/** Tests all rules on the facts; stops come first, then cautions, then infos. `about` names the thing in question. */
+/**
+ * Tests all rules on the facts; stops come first, then cautions, then infos. `about` names the
+ * thing in question.
+ */
 export function judge<Facts>(
   rules: readonly Rule<Facts>[],
   facts: Facts,

@@ -21,7 +21,8 @@ const VALUE = { label: 'Leaf value', unit: '', min: 0, max: 1e6 };
  * deficient; both ends of the range are sufficient.
  *
  * @param x value in the range's own unit
- * @example classifyLeaf(2.5, { d: 2.4, l: 2.7, sl: 2.7, sh: 4, hh: 4, t: null }) // { cls: 'low', score: -1.667, dopPct: -25 }
+ * @example classifyLeaf(2.5, { d: 2.4, l: 2.7, sl: 2.7, sh: 4, hh: 4, t: null }) // { cls: 'low',
+ * score: -1.667, dopPct: -25 }
  */
 export function classifyLeaf(x: number, limits: LeafLimits): LeafReading {
   within('value', x, VALUE);
@@ -62,10 +63,12 @@ export function classifyLeaf(x: number, limits: LeafLimits): LeafReading {
 }
 
 /**
- * How sure it is that the true mean lies below a limit, from laboratory and sampling variation (F5.5).
+ * How sure it is that the true mean lies below a limit, from laboratory and sampling variation
+ * (F5.5).
  *
  * @param i.combinedCvPct coefficient of variation of laboratory and sampling together, %
- * @example classConfidence({ value: 2.5, limit: 2.7, combinedCvPct: 6, nSamples: 1 }).pBelowLimit // 0.909
+ * @example classConfidence({ value: 2.5, limit: 2.7, combinedCvPct: 6, nSamples: 1 }).pBelowLimit
+ * // 0.909
  */
 export function classConfidence(i: {
   value: number;
@@ -102,10 +105,12 @@ const NAMED = 4;
 const CO_LIMITING_WITHIN = 0.3;
 
 /**
- * Nutrients in order of shortage (F5.6). Iron is left out unless symptoms agree, and so are blocked nutrients.
+ * Nutrients in order of shortage (F5.6). Iron is left out unless symptoms agree, and so are
+ * blocked nutrients.
  *
  * @param i.values nutrient -> value in the range's own unit
- * @example mostLimiting({ ranges, setId: 'maize_ear_leaf', values: { K: 1.2, P: 0.24 } }).order // ['K', 'P']
+ * @example mostLimiting({ ranges, setId: 'maize_ear_leaf', values: { K: 1.2, P: 0.24 } }).order
+ * // ['K', 'P']
  */
 export function mostLimiting(i: {
   ranges: readonly SufficiencyRow[];

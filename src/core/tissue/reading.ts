@@ -23,7 +23,8 @@ const FORM: Record<string, { of: string; factor: number }> = {
 };
 
 /**
- * A leaf figure in the unit that its range uses: % for N P K S Ca Mg Cl Na, mg/kg for the rest (F4.1).
+ * A leaf figure in the unit that its range uses: % for N P K S Ca Mg Cl Na, mg/kg for the rest
+ * (F4.1).
  *
  * @throws Refusal for a unit that is not a concentration in dry matter
  * @example toCoreUnit({ nutrient: 'K', value: 18500, unit: 'mg/kg' }).value // 1.85 %
@@ -68,7 +69,8 @@ export interface UnitCheck {
 /**
  * Whether a value looks like another unit (F4.2). Proposes, never converts by itself.
  *
- * @example unitCheck({ nutrient: 'N', value: 30, unit: '%', limits }) // { result: 'stop', suggest: 'g/kg', suggestValue: 3.0 }
+ * @example unitCheck({ nutrient: 'N', value: 30, unit: '%', limits }) // { result: 'stop',
+ * suggest: 'g/kg', suggestValue: 3.0 }
  */
 export function unitCheck(i: {
   nutrient: string;
@@ -124,7 +126,8 @@ export type CensoredClass =
 /**
  * A result reported under the method's limit is an interval from 0, never a number (F4.3).
  *
- * @example lessThan({ nutrient: 'N', reported: '<2.0', unit: '%', limits }) // { boundCore: 2, cls: 'deficient' }
+ * @example lessThan({ nutrient: 'N', reported: '<2.0', unit: '%', limits }) // { boundCore: 2,
+ * cls: 'deficient' }
  */
 export function lessThan(i: {
   nutrient: string;
@@ -187,7 +190,8 @@ function dust(i: Contamination): Flag[] {
  * Soil dust, spray residue and tap water on the leaves (chapter 5, F3.1). A `stop` blocks iron and
  * aluminium; N, P, K, S, Ca, Mg, B stay usable.
  *
- * @example contamination({ Al: 1200, Fe: 600, upper: { Fe: 250 } }) // [['soil_dust', 'stop', 'Al+Fe']]
+ * @example contamination({ Al: 1200, Fe: 600, upper: { Fe: 250 } }) // [['soil_dust', 'stop',
+ * 'Al+Fe']]
  */
 export function contamination(i: Contamination): Flag[] {
   const sprayed = i.sprayElements ?? [];

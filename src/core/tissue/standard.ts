@@ -7,7 +7,10 @@ import { limitsOf, type LeafLimits } from './limits';
 const BBCH = { label: 'Growth stage (BBCH)', unit: '', min: 0, max: 99 };
 const GAP_CODES = 25;
 const EDGE_CODES = 2;
-/** Nitrate and phosphate in petioles fall exponentially: interpolated on logarithms (chapter 5, F6.1). */
+/**
+ * Nitrate and phosphate in petioles fall exponentially: interpolated on logarithms (chapter 5,
+ * F6.1).
+ */
 const ON_LOGS = ['NO3_N', 'PO4_P'];
 
 const oneStepLower = (a: Confidence, b: Confidence): Confidence =>
@@ -73,7 +76,10 @@ export interface StandardQuery {
   system?: string | null;
 }
 
-/** Parts and stage windows that a crop has standards for: the right choices offered when one is refused. */
+/**
+ * Parts and stage windows that a crop has standards for: the right choices offered when one is
+ * refused.
+ */
 export function standardsFor(
   ranges: readonly SufficiencyRow[],
   crop: string,
@@ -109,7 +115,8 @@ export function standardsFor(
  * refused, naming the nearest window. Never another organ, never another crop.
  *
  * @throws Refusal for a part or stage without a standard, or a system that has to be chosen
- * @example findStandard(ranges, { crop: 'maize', part: 'ear_leaf', bbch: 69, nutrient: 'N' }).how // 'near_edge'
+ * @example findStandard(ranges, { crop: 'maize', part: 'ear_leaf', bbch: 69, nutrient: 'N' }).how
+ * // 'near_edge'
  */
 export function findStandard(ranges: readonly SufficiencyRow[], q: StandardQuery): FoundStandard {
   const bbch = within('bbch', q.bbch, BBCH);

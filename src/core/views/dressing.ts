@@ -172,7 +172,10 @@ export function yearAfterYear(
   }));
 }
 
-/** Passes and setting of the machine for the rate planned (chapter 2, 6.1 step 7); null without a machine or a rate. */
+/**
+ * Passes and setting of the machine for the rate planned (chapter 2, 6.1 step 7); null without a
+ * machine or a rate.
+ */
 export const machinePlan = (app: OrganicApplication): ReturnType<typeof machineRate> | null =>
   app.machine && app.rate > 0
     ? machineRate({ rate: app.rate, mn: app.machine.minRate, mx: app.machine.maxRate })

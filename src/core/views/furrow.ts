@@ -95,7 +95,8 @@ function closedOf(
 /**
  * The furrow: the crop's cumulative N uptake above the line, and below it what each source has
  * given by then (chapter 1 uptake, chapter 4
- * stage clock on monthly normals, chapter 2 release). Totals are the budget's own; only their timing is added here.
+ * stage clock on monthly normals, chapter 2 release). Totals are the budget's own; only their
+ * timing is added here.
  */
 export function furrowSection(
   book: Book,
@@ -145,7 +146,10 @@ export function furrowSection(
   };
 }
 
-/** Soil supply in the intervals between dates, from the strata that are not fertiliser: what the split plan needs. */
+/**
+ * Soil supply in the intervals between dates, from the strata that are not fertiliser: what the
+ * split plan needs.
+ */
 export function supplyBetween(section: FurrowSection, dates: readonly string[]): number[] {
   const soil = section.strata.filter((s) => s.kind !== 'fertiliser');
   const at = (day: number) =>

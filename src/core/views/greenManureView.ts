@@ -11,7 +11,10 @@ export interface GreenManureView {
   /** Released (above 0) or tied up (below 0) by the time the crop needs it, kg N/ha. */
   nowKgHa: number;
   cnRatio: number;
-  /** The same with each species by its own C:N instead of the mix: told where it differs by more than 15 kg. */
+  /**
+   * The same with each species by its own C:N instead of the mix: told where it differs by more
+   * than 15 kg.
+   */
   perSpeciesKgHa: number;
   schoolsDiffer: boolean;
   /** If every species went on to its next stage; null where all have seed. */

@@ -19,7 +19,10 @@ const CHANCE = {
 } as const;
 const YEARS_LOOKED_AT = 15;
 export const RUNS = 400;
-/** Share of what is left in the ground that its tenant keeps, and the years that count (chapter 3, section 11). */
+/**
+ * Share of what is left in the ground that its tenant keeps, and the years that count (chapter 3,
+ * section 11).
+ */
 const TENURE: Record<Plan['field']['tenure'], { weight: number; years: number }> = {
   owned: { weight: 1, years: YEARS_LOOKED_AT },
   lease_8_years_or_more: { weight: 0.5, years: 8 },
@@ -29,7 +32,8 @@ const TENURE: Record<Plan['field']['tenure'], { weight: number; years: number }>
 const FLOOR = { p: 3, k: 40 } as const;
 
 /**
- * The field's own figures for the years under each school of P or K; a reason where the tables know too little of it.
+ * The field's own figures for the years under each school of P or K; a reason where the tables
+ * know too little of it.
  *
  * @param seed of the chance, so that two people see the same years
  */

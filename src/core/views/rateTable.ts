@@ -14,7 +14,10 @@ export interface RateRow {
   /** In the unit of the application, t/ha or m3/ha. */
   rate: number;
   binds: boolean;
-  /** kg/ha over (above 0) or short of what the field needs, by nutrient; `colour` by the share of the need. */
+  /**
+   * kg/ha over (above 0) or short of what the field needs, by nutrient; `colour` by the share of
+   * the need.
+   */
   over: Record<'n' | 'p' | 'k', { kgHa: number; colour: ReturnType<typeof rateBalance>['colour'] }>;
 }
 export interface RateTable {

@@ -38,7 +38,10 @@ const PK_NAMES: Record<PkSchool, string> = {
   replacement_index: 'P, K by index',
 };
 
-/** The ways that a field can be looked at: schools, and what-ifs on what it holds. The first is the plan as it is. */
+/**
+ * The ways that a field can be looked at: schools, and what-ifs on what it holds. The first is the
+ * plan as it is.
+ */
 export function variantsOf(plan: Plan): Variant[] {
   const withSchools = (part: Partial<Plan['schools']>): Plan => ({
     ...plan,
@@ -145,7 +148,10 @@ export function compared(book: Book, v: Variant, assessed: Assessment | null = n
   };
 }
 
-/** Whether two ways of looking at the need lie far apart (chapter 1, N-20), and which line makes the difference. */
+/**
+ * Whether two ways of looking at the need lie far apart (chapter 1, N-20), and which line makes
+ * the difference.
+ */
 export function schoolsGap(all: readonly Compared[]): Warning[] {
   const known = all.filter(
     (c) => c.figures !== null && (c.key === 'plan' || c.key.startsWith('n.')),

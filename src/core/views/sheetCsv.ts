@@ -1,13 +1,13 @@
 import { stringify } from 'csv-stringify/sync';
 import { NUTRIENT_KEYS } from '../lines/line';
 import type { SheetDocument } from './sheet';
-
-const SIGN = { requirement: 1, debit: 1, credit: -1, applied: -1 } as const;
+import { LINE_HEAD, sheetLines } from './sheetLines';
 
 /**
  * The sheet as CSV for a spreadsheet: the lines with their signs, the totals, then the passes.
  * Amounts are whole kilograms of element a hectare
- * and add up in each column; a struck line counts nothing. Cells that a spreadsheet would run as a formula are escaped.
+ * and add up in each column; a struck line counts nothing. Cells that a spreadsheet would run as
+ * a formula are escaped.
  */
 export function sheetCsv(sheet: SheetDocument): string {
   const head = [
@@ -17,14 +17,7 @@ export function sheetCsv(sheet: SheetDocument): string {
     ['As of', sheet.asOf],
     [],
   ];
-  const lines = sheet.rows.map((r) => [
-    r.label,
-    r.struck ? `struck out: ${r.struck}` : r.detail,
-    r.kind,
-    ...NUTRIENT_KEYS.map((x) =>
-      r[x] === null || r.struck !== null ? '' : Math.abs(r[x]) * SIGN[r.kind],
-    ),
-  ]);
+  const lines = sheetLines(sheet);
   const totals = sheet.totals.map((t) => [t.label, '', t.kind, ...NUTRIENT_KEYS.map((x) => t[x])]);
   const passes =
     sheet.passes.length === 0
@@ -56,14 +49,5 @@ export function sheetCsv(sheet: SheetDocument): string {
             Number(p.cost.toFixed(2)),
           ]),
         ];
-  return stringify(
-    [
-      ...head,
-      ['Line', 'Detail', 'Kind', 'N, kg/ha', 'P, kg/ha', 'K, kg/ha', 'S, kg/ha'],
-      ...lines,
-      ...totals,
-      ...passes,
-    ],
-    { escape_formulas: true },
-  );
+  return stringify([...head, LINE_HEAD, ...lines, ...totals, ...passes], { escape_formulas: true });
 }

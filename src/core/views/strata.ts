@@ -10,7 +10,9 @@ import { releaseFraction } from '../organics/release';
 import { clip, interpolateAll } from '../quantity/curve';
 import { warmthAt } from '../quantity/thermalTime';
 
-/** A source of N as a stratum under the soil line: what it has given by each day, kg/ha cumulative. */
+/**
+ * A source of N as a stratum under the soil line: what it has given by each day, kg/ha cumulative.
+ */
 export interface Stratum {
   id: string;
   label: string;
@@ -62,13 +64,16 @@ function legumeRelease(plan: Plan, calendar: SeasonCalendar): number[] {
   return released.map((x) => x / (released[calendar.days] || 1));
 }
 
-/** Share of a dressing's N that is out by each day: its ammonium at once, the rest with the warmth. */
+/**
+ * Share of a dressing's N that is out by each day: its ammonium at once, the rest with the warmth.
+ */
 function dressingRelease(
   o: AssessedApplication,
   calendar: SeasonCalendar,
   sampleDay: number,
 ): number[] {
-  // What a later nitrate test saw already is part of the soil's nitrate: the rest comes from then on.
+  // What a later nitrate test saw already is part of the soil's nitrate: the rest comes from then
+  // on.
   const day = clip(
     Math.max(dayOf(calendar, o.app.date), o.tested ? sampleDay : -Infinity),
     0,
@@ -85,7 +90,10 @@ function dressingRelease(
   );
 }
 
-/** What each source of the sheet has given by the days of the picture; its total is the sheet's own. */
+/**
+ * What each source of the sheet has given by the days of the picture; its total is the sheet's
+ * own.
+ */
 export function strataOf(
   plan: Plan,
   a: Assessment,

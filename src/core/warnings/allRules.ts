@@ -50,7 +50,10 @@ export const ALL_RULES: readonly RuleText[] = [
   ...leafReadingRules,
 ];
 
-/** Rules that the program keeps by refusing: what breaks them is never taken in, so nothing has to be warned of. */
+/**
+ * Rules that the program keeps by refusing: what breaks them is never taken in, so nothing has to
+ * be warned of.
+ */
 const REFUSED: readonly (readonly [string, string, string])[] = [
   [
     'budget Y-02',

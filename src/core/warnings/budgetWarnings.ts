@@ -133,7 +133,10 @@ function mined(book: Book, { field }: Plan): BudgetFacts['mined'] {
     : null;
 }
 
-/** N that will still come free after the crop should run short: organic matter, manure, late water and late passes. */
+/**
+ * N that will still come free after the crop should run short: organic matter, manure, late water
+ * and late passes.
+ */
 function lateFacts(book: Book, plan: Plan, crop: Crop, a: BudgetScene): BudgetFacts['late'] {
   const { calendar, runDown } = a;
   if (!calendar || !runDown || a.sums.n.requirement <= 0) return null;
@@ -189,7 +192,10 @@ function looseN(x: OrganicCredits['assessed'][number]): number {
         x.pan.orgNKgT * Math.max(0, m.y1Frac + m.y2Frac + m.y3Frac + m.y4Frac)),
   );
 }
-/** What is brought above what leaves with the crop, where it can be lost: a compost counts by what it releases. */
+/**
+ * What is brought above what leaves with the crop, where it can be lost: a compost counts by what
+ * it releases.
+ */
 function balances(
   book: Book,
   plan: Plan,

@@ -61,7 +61,10 @@ const MULCH_MOST_CM = 8;
 /** Trees, bushes and vines: their need has a part that does not hang on the yield. */
 const isWoody = (crop: Crop): boolean => crop.nBaseKgHa > 0;
 
-/** Days to harvest that fresh manure must keep from a crop eaten raw; the farm's own interval where it is set. */
+/**
+ * Days to harvest that fresh manure must keep from a crop eaten raw; the farm's own interval where
+ * it is set.
+ */
 function intervalDays(plan: Plan, pathogenClass: string): number {
   const { touchesSoil } = plan.season;
   const situation = touchesSoil ? 'raw_soil_contact' : 'raw_no_contact';

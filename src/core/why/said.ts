@@ -4,7 +4,8 @@ import { fromCore, shownUnit, type Dimension, type UnitSystem } from '../quantit
 export type Figure = string | number | { value: number; decimals: number | null };
 export type Fill = Record<string, Figure>;
 /**
- * What core says, with its figures apart: a place `{name}` in the text stands for the figure of that
+ * What core says, with its figures apart: a place `{name}` in the text stands for the figure of
+ * that
  * name, and the unit that core works in follows it. The words and the reader's own units are put on
  * at the edge.
  */
@@ -104,7 +105,8 @@ const isSaid = (v: object): v is Said =>
 /**
  * A whole result with everything that is said in it put into words: what programs and files get.
  *
- * @example toldThroughout({ level: 'stop', message: said`${5} kg/ha` }) // { level: 'stop', message: '5 kg/ha' }
+ * @example toldThroughout({ level: 'stop', message: said`${5} kg/ha` }) // { level: 'stop',
+ * message: '5 kg/ha' }
  */
 export function toldThroughout(value: unknown, system: UnitSystem = 'metric'): unknown {
   if (Array.isArray(value)) return value.map((v) => toldThroughout(v, system));

@@ -4,7 +4,8 @@ import { inWords, type Words } from './said';
 export type Confidence = 'low' | 'medium' | 'high';
 
 /**
- * One figure with its reason. The drawer, the printed sheet and the command line print the same tree.
+ * One figure with its reason. The drawer, the printed sheet and the command line print the same
+ * tree.
  * `id` is stable and dotted (`credit.manure.n`), so that a figure can be asked about by name.
  */
 export interface Step {
@@ -23,7 +24,10 @@ export interface Step {
 
 type Extra = Partial<Omit<Step, 'id' | 'label' | 'value' | 'unit'>>;
 
-/** @example step('credit.soil_nitrate', 'Soil nitrate', 54.15, 'kg/ha', { formula: 'sum of the layers' }) // { value: 54.15, unit: 'kg/ha' } */
+/**
+ * @example step('credit.soil_nitrate', 'Soil nitrate', 54.15, 'kg/ha', { formula: 'sum of the
+ * layers' }) // { value: 54.15, unit: 'kg/ha' }
+ */
 export const step = (
   id: string,
   label: Words,

@@ -6,7 +6,10 @@ import {
 } from '@/core/document/versions/0004-0005';
 import { objectOf, objectsOf, type Step } from '@/core/document/versions/step';
 
-/** Farm file 2 goes with plan file 5: schools of manure, dressings of part of a field, N as a report names it. */
+/**
+ * Farm file 2 goes with plan file 5: schools of manure, dressings of part of a field, N as a
+ * report names it.
+ */
 export const farmStep0001: Step = {
   from: 1,
   up: (file) => {

@@ -2,7 +2,10 @@ import { objectOf, objectsOf, type Raw, type Step } from '@/core/document/versio
 
 const HISTORY = { version: 1, author: null, recordedOn: null };
 
-/** Farm file 3 goes with plan file 6: facts have a history of their own, and nitrate is one of them. */
+/**
+ * Farm file 3 goes with plan file 6: facts have a history of their own, and nitrate is one of
+ * them.
+ */
 export const farmStep0002: Step = {
   from: 2,
   up: (file) => {

@@ -25,7 +25,10 @@ const WORD = {
   kg_only: 'none needed',
 } as const;
 
-/** What one manure may be by N, by P and by its technique, and what each rate leaves over or short on this field. */
+/**
+ * What one manure may be by N, by P and by its technique, and what each rate leaves over or short
+ * on this field.
+ */
 export function RatePlanner({
   application,
   take,

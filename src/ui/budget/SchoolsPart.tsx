@@ -1,6 +1,6 @@
 'use client';
 
-import { Plus, Trash2 } from 'lucide-react';
+import { Plus } from 'lucide-react';
 import { nIndexLevels } from '@/core/book/nIndex';
 import type { PkSchool, PlannedNSchool } from '@/core/budget/schools';
 import { chosenSchools } from '@/core/lines/chosenSchools';
@@ -8,6 +8,7 @@ import type { Schools } from '@/core/document/schoolsDocument';
 import { ChoiceBox, optionsOf, TickBox } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { replaceAt, useWorkspace, without } from '../workspace/context';
+import { RemoveButton } from '../figure/RemoveButton';
 
 export const N_SCHOOL_WORDS: Record<PlannedNSchool, string> = {
   yield_goal: 'yield goal',
@@ -148,14 +149,10 @@ export function SchoolsPart() {
                   </td>
                   <td>
                     {!readOnly && (
-                      <button
-                        type="button"
-                        className="button px-2"
-                        aria-label={`Remove trial ${i + 1}`}
+                      <RemoveButton
+                        label={`Remove trial ${i + 1}`}
                         onClick={() => set({ trials: without(schools.trials, i) })}
-                      >
-                        <Trash2 size={14} aria-hidden />
-                      </button>
+                      />
                     )}
                   </td>
                 </tr>

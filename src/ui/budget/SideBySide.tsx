@@ -12,7 +12,10 @@ import { Scrolled } from '../figure/Scrolled';
 const MOST = 4;
 type Figures = NonNullable<Compared['figures']>;
 
-/** The same field under two to four schools or what-ifs: figures, surplus, flags; one of them can be kept. */
+/**
+ * The same field under two to four schools or what-ifs: figures, surplus, flags; one of them can
+ * be kept.
+ */
 export function SideBySide() {
   const { book, plan, edit, readOnly } = useWorkspace();
   const { show, unit } = useUnits();

@@ -78,7 +78,10 @@ function Paths({ outlook, nutrient }: { outlook: PkOutlook; nutrient: PkNutrient
   );
 }
 
-/** P or K over the years under each school, from the field's own figures: one season hides most of it. */
+/**
+ * P or K over the years under each school, from the field's own figures: one season hides most of
+ * it.
+ */
 export function YearsPart() {
   const { plan, a } = useWorkspace();
   const book = useBook();

@@ -20,7 +20,10 @@ type Run = (
   input: unknown,
 ) => Promise<{ ok: true; value: Record<string, unknown> } | { ok: false; refusal: RefusalDetail }>;
 
-/** What was typed as the method wants it; a text that is no number goes through as it is, so that core names it. */
+/**
+ * What was typed as the method wants it; a text that is no number goes through as it is, so that
+ * core names it.
+ */
 function inputOf(
   fields: readonly CalculatorField[],
   typed: Record<string, string>,

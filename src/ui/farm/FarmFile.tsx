@@ -8,7 +8,10 @@ import { useState, useTransition } from 'react';
 import { TextBox } from '../figure/TextBox';
 import { useHydrated } from '../frame/hydrated';
 
-/** A farm goes out as one file, and comes in as a farm of its own: nothing that is here is written over. */
+/**
+ * A farm goes out as one file, and comes in as a farm of its own: nothing that is here is written
+ * over.
+ */
 export function FarmFile({
   farmId,
   bringIn,

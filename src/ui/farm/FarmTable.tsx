@@ -161,7 +161,10 @@ function Sums({
 
 type Prices = Pick<FarmTerms, (typeof PRICES)[number][0]>;
 
-/** Rows of the whole farm at other prices, reckoned in a worker, so that typing a price never waits. */
+/**
+ * Rows of the whole farm at other prices, reckoned in a worker, so that typing a price never
+ * waits.
+ */
 function useTrial(farmId: string, own: Prices) {
   const [fields, setFields] = useState<FarmField[] | null>(null);
   const [failed, setFailed] = useState<string | null>(null);

@@ -15,6 +15,7 @@ import { useHydrated } from '../frame/hydrated';
 import { LabEntry } from '../organics/LabEntry';
 import { replaceAt, without } from '../workspace/context';
 import { Scrolled } from '../figure/Scrolled';
+import { RemoveButton } from '../figure/RemoveButton';
 
 export interface Store {
   id: string;
@@ -127,14 +128,10 @@ function StoreEditor({
               onLab={(l) => setLab(i, l)}
             />
             {!readOnly && (
-              <button
-                type="button"
-                className="button px-2"
-                aria-label={`Remove the analysis of ${lab.date ?? 'no day'}`}
+              <RemoveButton
+                label={`Remove the analysis of ${lab.date ?? 'no day'}`}
                 onClick={() => setStore((s) => ({ ...s, labs: without(s.labs, i) }))}
-              >
-                <Trash2 size={14} aria-hidden />
-              </button>
+              />
             )}
           </details>
         ))}

@@ -1,7 +1,7 @@
 'use client';
 
 import type { Answer } from '@/core/quantity/refusal';
-import { Plus, Trash2 } from 'lucide-react';
+import { Plus } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import type { PkSchool, PlannedNSchool } from '@/core/budget/schools';
@@ -14,6 +14,7 @@ import { TextBox } from '../figure/TextBox';
 import { useHydrated } from '../frame/hydrated';
 import { replaceAt, without } from '../workspace/context';
 import { Scrolled } from '../figure/Scrolled';
+import { RemoveButton } from '../figure/RemoveButton';
 
 type Terms = Omit<FarmTerms, 'library'>;
 export interface SetbackDefault {
@@ -298,14 +299,10 @@ function Limits({ terms, set, off, readOnly }: FormProps) {
               onValue={(v) => set({ closedPeriods: replaceAt(terms.closedPeriods, i, { to: v }) })}
             />
             {!readOnly && (
-              <button
-                type="button"
-                className="button px-2"
-                aria-label={`Remove closed period ${i + 1}`}
+              <RemoveButton
+                label={`Remove closed period ${i + 1}`}
                 onClick={() => set({ closedPeriods: without(terms.closedPeriods, i) })}
-              >
-                <Trash2 size={14} aria-hidden />
-              </button>
+              />
             )}
           </li>
         ))}

@@ -19,7 +19,10 @@ afterEach(() => {
 const show = (part: React.ReactNode) => render(<UnitsProvider>{part}</UnitsProvider>);
 const put = (label: string | RegExp, value: string) =>
   fireEvent.change(screen.getByLabelText(label), { target: { value } });
-/** Press a button as a person does: not before it can be pressed. While a save still ends, it is out of use. */
+/**
+ * Press a button as a person does: not before it can be pressed. While a save still ends, it is
+ * out of use.
+ */
 const press = async (name: string | RegExp) => {
   await waitFor(() =>
     expect((screen.getByRole('button', { name }) as HTMLButtonElement).disabled).toBe(false),

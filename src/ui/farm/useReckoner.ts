@@ -14,7 +14,10 @@ export interface Reckoning<T> {
   cancel: () => void;
 }
 
-/** A long sum in a worker: shows how far it is, can be cancelled, and a new start ends the one before. */
+/**
+ * A long sum in a worker: shows how far it is, can be cancelled, and a new start ends the one
+ * before.
+ */
 export function useReckoner<T>(): Reckoning<T> {
   const worker = useRef<Worker | null>(null);
   const [state, setState] = useState<{

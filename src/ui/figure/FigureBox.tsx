@@ -10,7 +10,9 @@ export interface FigureBoxProps {
   label: string;
   value: number | null;
   range: Range;
-  /** Given for rates, which may be typed with a unit; others are plain numbers in the range's unit. */
+  /**
+   * Given for rates, which may be typed with a unit; others are plain numbers in the range's unit.
+   */
   dimension?: Dimension;
   /** Empty means "not known" where that is allowed. */
   optional?: boolean;
@@ -23,7 +25,10 @@ export interface FigureBoxProps {
 
 const shown = (v: number): string => String(Number(v.toFixed(4)));
 
-/** A number that is edited in place. What was typed stays; only a value inside its range goes on into the plan. */
+/**
+ * A number that is edited in place. What was typed stays; only a value inside its range goes on
+ * into the plan.
+ */
 export function FigureBox({
   label,
   value,
@@ -42,7 +47,8 @@ export function FigureBox({
   const [typed, setTyped] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const focused = useRef(false);
-  // A value that changed from elsewhere (undo, other unit, another person) replaces the text unless it is being typed.
+  // A value that changed from elsewhere (undo, other unit, another person) replaces the text
+  // unless it is being typed.
   const lastDisplay = useRef(display);
   useEffect(() => {
     if (lastDisplay.current === display) return;

@@ -22,7 +22,10 @@ const addressOf = (
   return `${path}${query && '?'}${query}` as Route;
 };
 
-/** Finds fields by their name; shown once there are more than fit on a screen, or while it is in use. */
+/**
+ * Finds fields by their name; shown once there are more than fit on a screen, or while it is in
+ * use.
+ */
 export function FieldFinder({
   asked,
   found,

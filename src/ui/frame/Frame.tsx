@@ -74,7 +74,10 @@ function UnitSwitch() {
   );
 }
 
-/** Single keys work outside of boxes only: digits for stations; brackets belong to the field's own page. */
+/**
+ * Single keys work outside of boxes only: digits for stations; brackets belong to the field's own
+ * page.
+ */
 function useShortcuts(show: (what: 'palette' | 'help') => void) {
   const path = usePathname();
   const router = useRouter();

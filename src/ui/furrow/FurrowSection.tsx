@@ -32,7 +32,10 @@ function useWidth(): [React.RefObject<HTMLDivElement | null>, number] {
   return [ref, width];
 }
 
-/** Marks of passes get boxes above the line; neighbours step down a row so that they do not cover each other. */
+/**
+ * Marks of passes get boxes above the line; neighbours step down a row so that they do not cover
+ * each other.
+ */
 function inRows(marks: Mark[], x: (day: number) => number): { mark: Mark; row: number }[] {
   const ends = [-Infinity, -Infinity, -Infinity];
   return [...marks]

@@ -35,7 +35,10 @@ export interface FurrowGeometry {
   shortPath: string;
 }
 
-/** Lays the section out in pixels: one scale for demand above and supply below, so that they can be compared by eye. */
+/**
+ * Lays the section out in pixels: one scale for demand above and supply below, so that they can be
+ * compared by eye.
+ */
 export function layOut(section: SeasonGlance, box: FurrowBox): FurrowGeometry {
   const { days, strata, demand, supply, calendar } = section;
   const inner = box.width - box.left - box.right;

@@ -1,6 +1,5 @@
 'use client';
 
-import { Trash2 } from 'lucide-react';
 import { useMemo, useState, useTransition } from 'react';
 import { claimCheck, type ClaimInput, type ClaimResult } from '@/core/ground/claim';
 import { dateInWords } from '@/core/quantity/calendar';
@@ -9,6 +8,7 @@ import { claimCompounds } from '@/core/book/limes';
 import { ChoiceBox, Part, TickBox } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { WhyFigure } from '../frame/why';
+import { RemoveButton } from '../figure/RemoveButton';
 
 type Answer = { ok: true } | { ok: false; refusal: RefusalDetail };
 export interface KeptClaim {
@@ -85,7 +85,10 @@ function Bars({ r }: { r: ClaimResult }) {
   );
 }
 
-/** Any product sold for pH: its label and rate in, chemistry and share of the need out, in plain words. */
+/**
+ * Any product sold for pH: its label and rate in, chemistry and share of the need out, in plain
+ * words.
+ */
 export function ClaimChecker({ need, kept, keep, drop }: ClaimCheckerProps) {
   const [product, setProduct] = useState('');
   const [input, setInput] = useState<ClaimInput>(() => ({
@@ -303,15 +306,11 @@ export function ClaimChecker({ need, kept, keep, drop }: ClaimCheckerProps) {
                     </td>
                     <td>
                       {drop && (
-                        <button
-                          type="button"
-                          className="button px-2"
-                          aria-label={`Remove ${c.product}`}
+                        <RemoveButton
+                          label={`Remove ${c.product}`}
                           disabled={pending}
                           onClick={() => send(drop(c.id), () => {})}
-                        >
-                          <Trash2 size={14} aria-hidden />
-                        </button>
+                        />
                       )}
                     </td>
                   </tr>

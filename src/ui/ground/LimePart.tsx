@@ -26,6 +26,7 @@ import {
   without,
 } from '../workspace/context';
 import { LimeProducts } from './LimeProducts';
+import { RemoveButton } from '../figure/RemoveButton';
 
 const SCHOOL_WORDS: Record<LimePlan['school'], string> = {
   auto: 'best the report allows',
@@ -265,14 +266,10 @@ function Rotation({
               }
             />
             {!readOnly && (
-              <button
-                type="button"
-                className="button px-2"
-                aria-label={`Remove crop ${i + 2}`}
+              <RemoveButton
+                label={`Remove crop ${i + 2}`}
                 onClick={() => set({ rotation: without(lime.rotation, i) })}
-              >
-                <Trash2 size={14} aria-hidden />
-              </button>
+              />
             )}
           </span>
         ))}
@@ -598,14 +595,10 @@ function WetClock({
                 </td>
                 <td>
                   {!readOnly && (
-                    <button
-                      type="button"
-                      className="button px-2"
-                      aria-label={`Remove record ${i + 1}`}
+                    <RemoveButton
+                      label={`Remove record ${i + 1}`}
                       onClick={() => change({ records: without(spread.records, i) })}
-                    >
-                      <Trash2 size={14} aria-hidden />
-                    </button>
+                    />
                   )}
                 </td>
               </tr>

@@ -1,6 +1,6 @@
 'use client';
 
-import { Plus, Trash2 } from 'lucide-react';
+import { Plus } from 'lucide-react';
 import { daysBetween, dateInWords } from '@/core/quantity/calendar';
 import { RANGES } from '@/core/quantity/range';
 import { limeMaterialOf, limeMaterials } from '@/core/book/limes';
@@ -13,6 +13,7 @@ import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
 import { WhyFigure } from '../frame/why';
 import { lineId, replaceAt, useBook, useWorkspace, without } from '../workspace/context';
+import { RemoveButton } from '../figure/RemoveButton';
 
 type Candidate = LimePlan['candidates'][number];
 export interface LimeProductsProps {
@@ -236,19 +237,15 @@ function CandidateRows({
         </td>
         <td>
           {!readOnly && (
-            <button
-              type="button"
-              className="button px-2"
-              aria-label={`Remove ${name}`}
+            <RemoveButton
+              label={`Remove ${name}`}
               onClick={() =>
                 set({
                   candidates: without(lime.candidates, index),
                   ...(lime.chosenId === c.id ? { chosenId: null } : {}),
                 })
               }
-            >
-              <Trash2 size={14} aria-hidden />
-            </button>
+            />
           )}
         </td>
       </tr>
@@ -270,7 +267,10 @@ function CandidateRows({
 
 const CAUSTIC = ['hydrated', 'hydrated_dolomitic', 'burnt', 'cement_kiln_dust', 'wood_ash'];
 
-/** Limes side by side: rate, cost of a tonne of effective carbonate, and the pH each of them reaches by planting. */
+/**
+ * Limes side by side: rate, cost of a tonne of effective carbonate, and the pH each of them
+ * reaches by planting.
+ */
 export function LimeProducts({ lime, assessed, set }: LimeProductsProps) {
   const { plan, readOnly } = useWorkspace();
   const { unit } = useUnits();

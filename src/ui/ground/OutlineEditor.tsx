@@ -1,6 +1,6 @@
 'use client';
 
-import { Trash2, Upload } from 'lucide-react';
+import { Upload } from 'lucide-react';
 import { useMemo, useState, useTransition } from 'react';
 import type { ReadOutline } from '@/core/ground/fieldGeojson';
 import {
@@ -16,6 +16,7 @@ import { ChoiceBox, Part } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { FieldMap } from '../map/FieldMap';
 import type { MapModel } from '../map/view';
+import { RemoveButton } from '../figure/RemoveButton';
 
 export interface OutlineEditorProps {
   outline: Outline | null;
@@ -34,7 +35,10 @@ const CRS_OPTIONS = [
   { value: 'own', label: 'another, as PROJ text' },
 ];
 
-/** The outline of a field: drawn corner by corner on a metric canvas, typed as metres, or taken from a GeoJSON file. */
+/**
+ * The outline of a field: drawn corner by corner on a metric canvas, typed as metres, or taken
+ * from a GeoJSON file.
+ */
 export function OutlineEditor({
   outline,
   latitudeDeg,
@@ -221,14 +225,10 @@ export function OutlineEditor({
                     </td>
                   ))}
                   <td>
-                    <button
-                      type="button"
-                      className="button px-2"
-                      aria-label={`Remove corner ${i + 1}`}
+                    <RemoveButton
+                      label={`Remove corner ${i + 1}`}
                       onClick={() => setCorners((list) => list.filter((_, k) => k !== i))}
-                    >
-                      <Trash2 size={14} aria-hidden />
-                    </button>
+                    />
                   </td>
                 </tr>
               ))}

@@ -1,6 +1,6 @@
 'use client';
 
-import { Plus, Trash2 } from 'lucide-react';
+import { Plus } from 'lucide-react';
 import type { SamplingPlan } from '@/core/ground/samplingPlan';
 import {
   coresForP,
@@ -13,6 +13,7 @@ import { samplingDepthOf, samplingPurposes, samplingSchemeOf } from '@/core/book
 import { ChoiceBox, Part, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { replaceAt, without } from '../workspace/context';
+import { RemoveButton } from '../figure/RemoveButton';
 
 const SCHEMES = [
   ['whole_field', 'one composite of the field'],
@@ -275,14 +276,10 @@ export function Design({
               onValue={(v) => v !== null && set({ layers: replaceAt(plan.layers, i, { toCm: v }) })}
             />
             {!readOnly && plan.layers.length > 1 && (
-              <button
-                type="button"
-                className="button px-2"
-                aria-label={`Remove layer ${i + 1}`}
+              <RemoveButton
+                label={`Remove layer ${i + 1}`}
                 onClick={() => set({ layers: without(plan.layers, i) })}
-              >
-                <Trash2 size={14} aria-hidden />
-              </button>
+              />
             )}
           </span>
         ))}

@@ -1,6 +1,5 @@
 'use client';
 
-import { Trash2 } from 'lucide-react';
 import { MARK_KINDS, type MarkKind } from '@/core/ground/samplingMarks';
 import type { SamplingPlan } from '@/core/ground/samplingPlan';
 import { ChoiceBox, Part } from '../figure/fields';
@@ -8,6 +7,7 @@ import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
 import { replaceAt, without } from '../workspace/context';
 import { MARK_WORDS } from './samplingModel';
+import { RemoveButton } from '../figure/RemoveButton';
 
 export type Tool = 'look' | 'mark' | 'zone' | 'pair';
 
@@ -117,14 +117,10 @@ export function MarksList({ plan, set, readOnly }: ListProps) {
               </td>
               <td>
                 {!readOnly && (
-                  <button
-                    type="button"
-                    className="button px-2"
-                    aria-label={`Remove mark ${i + 1}`}
+                  <RemoveButton
+                    label={`Remove mark ${i + 1}`}
                     onClick={() => set({ marks: without(plan.marks, i) })}
-                  >
-                    <Trash2 size={14} aria-hidden />
-                  </button>
+                  />
                 )}
               </td>
             </tr>
@@ -151,14 +147,10 @@ export function ZonesList({ plan, set, readOnly }: ListProps) {
               onChange={(e) => set({ zones: replaceAt(plan.zones, i, { name: e.target.value }) })}
             />
             {!readOnly && (
-              <button
-                type="button"
-                className="button px-2"
-                aria-label={`Remove zone ${i + 1}`}
+              <RemoveButton
+                label={`Remove zone ${i + 1}`}
                 onClick={() => set({ zones: without(plan.zones, i) })}
-              >
-                <Trash2 size={14} aria-hidden />
-              </button>
+              />
             )}
           </li>
         ))}

@@ -1,6 +1,6 @@
 'use client';
 
-import { Plus, Trash2 } from 'lucide-react';
+import { Plus } from 'lucide-react';
 import type { MaterialRecords, SpreadingDay } from '@/core/document/organicDocument';
 import { BLANK_DAY, BLANK_RECORDS } from '@/core/document/organicDefaults';
 import type { OrganicApplication } from '@/core/document/document';
@@ -10,6 +10,7 @@ import { setbacks } from '@/core/book/organicTables';
 import { ChoiceBox, TickBox, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { editField, replaceAt, useWorkspace, without } from '../workspace/context';
+import { RemoveButton } from '../figure/RemoveButton';
 
 type Set = (part: Partial<OrganicApplication>) => void;
 const ticks = <T extends object>(
@@ -156,14 +157,10 @@ export function DayTab({ o, set }: { o: OrganicApplication; set: Set }) {
               onValue={(v) => v !== null && near(replaceAt(field.near, i, { metres: v }))}
             />
             {!readOnly && (
-              <button
-                type="button"
-                className="button px-2"
-                aria-label={`Remove ${words(n.feature)}`}
+              <RemoveButton
+                label={`Remove ${words(n.feature)}`}
                 onClick={() => near(without(field.near, i))}
-              >
-                <Trash2 size={14} aria-hidden />
-              </button>
+              />
             )}
           </li>
         ))}

@@ -38,7 +38,10 @@ const UNITS: Record<(typeof LAB_REPORT_UNITS)[number], string> = {
 };
 
 const TOTAL_WORDS = { total: 'Total N', kjeldahl: 'Kjeldahl N', organic: 'Organic N' } as const;
-/** An analysis as the laboratory printed it: unit, basis and form first, then the figures, each beside the book. */
+/**
+ * An analysis as the laboratory printed it: unit, basis and form first, then the figures, each
+ * beside the book.
+ */
 export function LabEntry({
   lab,
   material,

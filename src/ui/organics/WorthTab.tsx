@@ -1,6 +1,6 @@
 'use client';
 
-import { Plus, Trash2 } from 'lucide-react';
+import { Plus } from 'lucide-react';
 import { useMemo } from 'react';
 import { machinePlan, placementTable } from '@/core/views/dressing';
 import { doseValue } from '@/core/lines/organicValue';
@@ -15,11 +15,14 @@ import { useUnits } from '../frame/units';
 import { replaceAt, useWorkspace, without } from '../workspace/context';
 import type { FarmGear } from './gear';
 import { Scrolled } from '../figure/Scrolled';
+import { RemoveButton } from '../figure/RemoveButton';
 
 type Set = (part: Partial<OrganicApplication>) => void;
 const money = (v: number): string => v.toFixed(0);
 
-/** The same load by other techniques and hours: what is kept, what goes to the air, and its money. */
+/**
+ * The same load by other techniques and hours: what is kept, what goes to the air, and its money.
+ */
 export function PlacementTab({
   o,
   own,
@@ -83,14 +86,10 @@ export function PlacementTab({
               }
             />
             {!readOnly && (
-              <button
-                type="button"
-                className="button px-2"
-                aria-label={`Remove covering ${k + 2}`}
+              <RemoveButton
+                label={`Remove covering ${k + 2}`}
                 onClick={() => set({ coverings: without(o.coverings, k + 1) })}
-              >
-                <Trash2 size={14} aria-hidden />
-              </button>
+              />
             )}
           </span>
         ))}

@@ -52,7 +52,10 @@ const props = (part: Partial<ImportFileProps> = {}): ImportFileProps => ({
     }),
   ...part,
 });
-/** What the server streams: progress lines, then the answer; parted in the middle of a line, as a network may. */
+/**
+ * What the server streams: progress lines, then the answer; parted in the middle of a line, as a
+ * network may.
+ */
 const streamed = (text: string, cut: number) =>
   vi.stubGlobal('fetch', () =>
     Promise.resolve(

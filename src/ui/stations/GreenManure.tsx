@@ -10,6 +10,7 @@ import type { GreenManurePlan } from '@/core/document/previousDocument';
 import { ChoiceBox, DateBox, optionsOf } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { replaceAt, useWorkspace, without } from '../workspace/context';
+import { RemoveButton } from '../figure/RemoveButton';
 
 // It works the mixture out three times over: fetched when the page stands.
 const GreenManureReading = dynamic(
@@ -154,14 +155,10 @@ export function GreenManure({ previous }: { previous: GreenManurePlan }) {
               </td>
               <td>
                 {!readOnly && species.length > 1 && (
-                  <button
-                    type="button"
-                    className="button px-2"
-                    aria-label={`Remove species ${i + 1}`}
+                  <RemoveButton
+                    label={`Remove species ${i + 1}`}
                     onClick={() => set({ species: without(species, i) })}
-                  >
-                    <Trash2 size={14} aria-hidden />
-                  </button>
+                  />
                 )}
               </td>
             </tr>

@@ -1,6 +1,6 @@
 'use client';
 
-import { Plus, Trash2 } from 'lucide-react';
+import { Plus } from 'lucide-react';
 import Link from 'next/link';
 import { extractantsFor, labNutrients } from '@/core/ground/labReport';
 import { dateInWords } from '@/core/quantity/calendar';
@@ -14,6 +14,7 @@ import { Warnings } from '../Warnings';
 import { editField, editGround, replaceAt, useWorkspace, without } from '../workspace/context';
 import { GroundList } from './GroundList';
 import { Problems } from './Problems';
+import { RemoveButton } from '../figure/RemoveButton';
 
 const UNITS = [
   { value: 'mg_kg', label: 'mg/kg (ppm)' },
@@ -81,16 +82,12 @@ function ReadingRows() {
               </td>
               <td>
                 {!readOnly && (
-                  <button
-                    type="button"
-                    className="button px-2"
-                    aria-label={`Remove ${nutrientSymbol(r.nutrient)}`}
+                  <RemoveButton
+                    label={`Remove ${nutrientSymbol(r.nutrient)}`}
                     onClick={() =>
                       edit((p) => editGround({ readings: without(p.ground.readings, i) })(p))
                     }
-                  >
-                    <Trash2 size={14} aria-hidden />
-                  </button>
+                  />
                 )}
               </td>
             </tr>
@@ -205,18 +202,14 @@ function NitrateLayers() {
                 </td>
                 <td>
                   {!readOnly && (
-                    <button
-                      type="button"
-                      className="button px-2"
-                      aria-label={`Remove layer ${i + 1}`}
+                    <RemoveButton
+                      label={`Remove layer ${i + 1}`}
                       onClick={() =>
                         edit((p) =>
                           editGround({ nitrateLayers: without(p.ground.nitrateLayers, i) })(p),
                         )
                       }
-                    >
-                      <Trash2 size={14} aria-hidden />
-                    </button>
+                    />
                   )}
                 </td>
               </tr>
@@ -252,7 +245,10 @@ function NitrateLayers() {
   );
 }
 
-/** Ground: the soil test, each reading classed by its own extractant, and the pH gate before anything else. */
+/**
+ * Ground: the soil test, each reading classed by its own extractant, and the pH gate before
+ * anything else.
+ */
 export function GroundStation() {
   const { plan, a, edit, readOnly } = useWorkspace();
   const { ground, field } = plan;

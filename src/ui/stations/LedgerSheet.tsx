@@ -88,7 +88,8 @@ export function LedgerSheet({
   const rounded = useMemo(() => wholeKilograms(a.lines), [a.lines]);
   if (a.lines.length === 0)
     return <p className="note">Choose a crop and a yield goal, and the sheet fills itself.</p>;
-  // In kg/ha the rounded lines add up by largest remainder; another unit is converted from the exact figure.
+  // In kg/ha the rounded lines add up by largest remainder; another unit is converted from the
+  // exact figure.
   const cell = (l: LedgerLine, x: NutrientKey): string => {
     const whole = rounded.get(l.id)?.[x];
     if (whole === null || whole === undefined) return '·';

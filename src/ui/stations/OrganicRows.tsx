@@ -19,6 +19,7 @@ import { Scrolled } from '../figure/Scrolled';
 import { WhyFigure } from '../frame/why';
 import { useUnits } from '../frame/units';
 import { lineId, replaceAt, useBook, useWorkspace, without } from '../workspace/context';
+import { RemoveButton } from '../figure/RemoveButton';
 
 // It works the rate out for each basis: fetched when the page stands.
 const RatePlanner = dynamic(() => import('../budget/RatePlanner').then((m) => m.RatePlanner), {
@@ -112,7 +113,10 @@ function LabBoxes({
   );
 }
 
-/** Material, date, rate, technique and covering of one dressing: what every sum about it begins with. */
+/**
+ * Material, date, rate, technique and covering of one dressing: what every sum about it begins
+ * with.
+ */
 export function DressingHead({ o, index }: { o: OrganicApplication; index: number }) {
   const { edit, readOnly } = useWorkspace();
   const book = useBook();
@@ -373,16 +377,12 @@ export function OrganicRows() {
                   </td>
                   <td>
                     {!readOnly && (
-                      <button
-                        type="button"
-                        className="button px-2"
-                        aria-label={`Remove earlier ${words(o.materialKey)}`}
+                      <RemoveButton
+                        label={`Remove earlier ${words(o.materialKey)}`}
                         onClick={() =>
                           edit((p) => ({ ...p, organics: without(p.organics, index) }))
                         }
-                      >
-                        <Trash2 size={14} aria-hidden />
-                      </button>
+                      />
                     )}
                   </td>
                 </tr>

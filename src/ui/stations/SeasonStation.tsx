@@ -282,7 +282,10 @@ function NewLeaf({ choices, nutrients }: SeasonStationProps) {
   );
 }
 
-/** Season: does the leaf say the plan is working? Each value against the range of its crop, part and stage. */
+/**
+ * Season: does the leaf say the plan is working? Each value against the range of its crop, part
+ * and stage.
+ */
 export function SeasonStation(props: SeasonStationProps) {
   const { dropLeaf } = useDoors();
   const { a, plan, readOnly } = useWorkspace();

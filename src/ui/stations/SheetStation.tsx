@@ -89,7 +89,10 @@ function Decide({ version }: { version: SheetVersion }) {
   );
 }
 
-/** Plan sheet: the page to print, the advisor's proposal and the farmer's answer, and the plan as an open file. */
+/**
+ * Plan sheet: the page to print, the advisor's proposal and the farmer's answer, and the plan as
+ * an open file.
+ */
 export function SheetStation({
   fieldId,
   seasonId,

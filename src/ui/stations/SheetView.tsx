@@ -6,7 +6,10 @@ const signed = (v: number | null): string => (v === null ? '·' : v < 0 ? `−${
 const SYMBOL = { n: 'N', p: 'P', k: 'K', s: 'S' } as const;
 const LEVEL: Record<string, string> = { stop: 'Stop', caution: 'Caution', info: 'Note' };
 
-/** The plan sheet: one page of figures, reasons, sources and cautions, made to be printed and signed. */
+/**
+ * The plan sheet: one page of figures, reasons, sources and cautions, made to be printed and
+ * signed.
+ */
 export function SheetView({ sheet, standing }: { sheet: SheetDocument; standing: string }) {
   const balance = sheet.totals.find((t) => t.kind === 'balance');
   return (

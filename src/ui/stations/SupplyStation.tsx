@@ -284,7 +284,10 @@ function PassRow({ pass, index }: { pass: FertiliserPass; index: number }) {
   );
 }
 
-/** Supply: products and passes for what is left, placed on the season, with what they bring, cost and risk. */
+/**
+ * Supply: products and passes for what is left, placed on the season, with what they bring, cost
+ * and risk.
+ */
 export function SupplyStation() {
   const { plan, a, edit, readOnly, section } = useWorkspace();
   const { show, unit } = useUnits();

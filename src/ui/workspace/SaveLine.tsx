@@ -81,7 +81,10 @@ function ConflictTable({
   );
 }
 
-/** The state of saving in words, undo, and the figures to settle when two people changed the same one. */
+/**
+ * The state of saving in words, undo, and the figures to settle when two people changed the same
+ * one.
+ */
 export function SaveLine({
   state,
   undo,

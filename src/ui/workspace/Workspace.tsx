@@ -32,7 +32,10 @@ export interface WorkspaceProps {
   /** State of the plan sheet. */
   sheetState: StationState;
   readOnly: boolean;
-  /** The section through the ground stands above the sheet; a part of Ground has a picture of its own instead. */
+  /**
+   * The section through the ground stands above the sheet; a part of Ground has a picture of its
+   * own instead.
+   */
   furrow: boolean;
   children: (replace: (plan: Plan) => void) => ReactNode;
 }

@@ -11,7 +11,10 @@ import type { LeafAssessment } from '@/core/lines/leaf';
 import type { Answer } from '@/core/quantity/refusal';
 import type { Save } from './useSavedPlan';
 
-/** Every door of the server that the desk of one field knocks at. Parts take the one they need; none hands them on. */
+/**
+ * Every door of the server that the desk of one field knocks at. Parts take the one they need;
+ * none hands them on.
+ */
 export interface FieldDoors {
   savePlan: Save;
   importPlan: (form: FormData) => Promise<Answer<{ plan: Plan }>>;

@@ -36,7 +36,10 @@ export function forgetUnsaved(seasonId: string): void {
 /** Edits of this tab, from the station before. */
 export const unsavedHere = (seasonId: string): Unsaved | undefined => here.get(seasonId);
 
-/** Edits that a closed tab or a crash left behind; null where there are none, or what is there can't be read. */
+/**
+ * Edits that a closed tab or a crash left behind; null where there are none, or what is there
+ * can't be read.
+ */
 export function unsavedLeft(seasonId: string, version: number): Unsaved | null {
   if (here.has(seasonId)) return null;
   const text = storage()?.getItem(KEY + seasonId);

@@ -13,7 +13,8 @@ const load = async (): Promise<Engine> =>
 /**
  * The figures of a plan. Those of the first paint come with the page; core and its tables are
  * fetched once the page stands, and from then
- * on every edit is assessed here. An edit made before they arrive shows its figures as soon as they do.
+ * on every edit is assessed here. An edit made before they arrive shows its figures as soon as
+ * they do.
  */
 export function useFigures(
   book: Book,

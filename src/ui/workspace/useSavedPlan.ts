@@ -169,7 +169,8 @@ export function useSavedPlan(seasonId: string, initial: Plan, save: Save) {
     if (join(base.current, initial) && !unsaved) forgetUnsaved(seasonId);
   }, [initial, join, seasonId]);
 
-  // What a closed tab left behind is offered once, when the desk opens; what is on the server already is not spoken of.
+  // What a closed tab left behind is offered once, when the desk opens; what is on the server
+  // already is not spoken of.
   const { version } = initial;
   useEffect(() => {
     const found = unsavedLeft(seasonId, version);

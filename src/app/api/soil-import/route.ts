@@ -9,7 +9,10 @@ const text = (form: FormData, key: string): string => {
 };
 const MAX_FORM_BYTES = 8 * 1024 * 1024;
 
-/** Imports a laboratory file and tells, line by line, how far it is; the last line is the answer. All or nothing. */
+/**
+ * Imports a laboratory file and tells, line by line, how far it is; the last line is the answer.
+ * All or nothing.
+ */
 export async function POST(request: Request): Promise<Response> {
   if (Number(request.headers.get('content-length') ?? 0) > MAX_FORM_BYTES)
     return Response.json(
@@ -43,7 +46,8 @@ export async function POST(request: Request): Promise<Response> {
           JSON.parse(text(form, 'mapping')),
           async (progress) => {
             say({ progress });
-            // The database works in this thread: without a turn of the loop no progress would leave the house.
+            // The database works in this thread: without a turn of the loop no progress would
+            // leave the house.
             await new Promise((resolve) => {
               setImmediate(resolve);
             });

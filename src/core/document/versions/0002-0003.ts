@@ -1,6 +1,9 @@
 import type { Step } from './step';
 
-/** Version 3 knows several schools and residues; before, every plan went by yield goal and replacement. */
+/**
+ * Version 3 knows several schools and residues; before, every plan went by yield goal and
+ * replacement.
+ */
 export const step0002: Step = {
   from: 2,
   up: (plan) => ({

@@ -1,4 +1,7 @@
-/** A document of some version as it was read: its names are camelCase, its shape is that of its version. */
+/**
+ * A document of some version as it was read: its names are camelCase, its shape is that of its
+ * version.
+ */
 export type Raw = Record<string, unknown>;
 
 /**

@@ -5,5 +5,8 @@ import { step0004 } from './0004-0005';
 import { step0005 } from './0005-0006';
 import type { Step } from './step';
 
-/** The steps of the plan document, oldest first. Today's version is the one that the last of them leads to. */
+/**
+ * The steps of the plan document, oldest first. Today's version is the one that the last of them
+ * leads to.
+ */
 export const STEPS: readonly Step[] = [step0001, step0002, step0003, step0004, step0005];

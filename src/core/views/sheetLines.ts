@@ -1,0 +1,22 @@
+import { NUTRIENT_KEYS } from '../lines/line';
+import type { SheetDocument } from './sheet';
+
+const SIGN = { requirement: 1, debit: 1, credit: -1, applied: -1 } as const;
+/** Heading of the sheet's lines in a table file. */
+export const LINE_HEAD = ['Line', 'Detail', 'Kind', 'N, kg/ha', 'P, kg/ha', 'K, kg/ha', 'S, kg/ha'];
+
+/**
+ * The sheet's lines for a table file: amounts with their signs, so that a column adds up; a struck
+ * line says why and counts nothing.
+ *
+ * @example sheetLines(sheet)[0]?.[2] // 'requirement'
+ */
+export const sheetLines = (sheet: SheetDocument): (string | number | null)[][] =>
+  sheet.rows.map((r) => [
+    r.label,
+    r.struck ? `struck out: ${r.struck}` : r.detail,
+    r.kind,
+    ...NUTRIENT_KEYS.map((x) =>
+      r[x] === null || r.struck !== null ? null : Math.abs(r[x]) * SIGN[r.kind],
+    ),
+  ]);

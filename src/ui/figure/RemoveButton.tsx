@@ -1,0 +1,24 @@
+import { Trash2 } from 'lucide-react';
+
+/** Takes one line out of a list; its label says which. */
+export function RemoveButton({
+  label,
+  onClick,
+  disabled,
+}: {
+  label: string;
+  onClick: () => void;
+  disabled?: boolean;
+}) {
+  return (
+    <button
+      type="button"
+      className="button px-2"
+      aria-label={label}
+      disabled={disabled}
+      onClick={onClick}
+    >
+      <Trash2 size={14} aria-hidden />
+    </button>
+  );
+}
