@@ -23,9 +23,15 @@ const PAGES: readonly [string, Route][] = [
 const isStation = (word: string): boolean =>
   STATIONS.some((s) => s.toLowerCase() === word.toLowerCase());
 
-/** Fields that the server finds by what is typed; the words of stations are not part of a name. */
-function useFoundFields(typed: string): FoundField[] {
-  const [found, setFound] = useState<FoundField[]>([]);
+/**
+ * Fields that the server finds by what is typed; the words of stations are not part of a name.
+ * `settled` once the answer to what is typed now is there.
+ */
+function useFoundFields(typed: string): { fields: FoundField[]; settled: boolean } {
+  const [found, setFound] = useState<{ asked: string | null; fields: FoundField[] }>({
+    asked: null,
+    fields: [],
+  });
   const asked = typed
     .split(/\s+/u)
     .filter((w) => !isStation(w))
@@ -36,7 +42,7 @@ function useFoundFields(typed: string): FoundField[] {
       () =>
         void fetch(`/fields/found.json?q=${encodeURIComponent(asked)}`, { signal: gone.signal })
           .then((r) => r.json() as Promise<FoundField[]>)
-          .then(setFound)
+          .then((fields) => setFound({ asked, fields }))
           // Pages can be reached all the same.
           .catch(() => undefined),
       asked === '' ? 0 : 120,
@@ -46,23 +52,64 @@ function useFoundFields(typed: string): FoundField[] {
       gone.abort();
     };
   }, [asked]);
-  return found;
+  return { fields: found.fields, settled: found.asked === asked };
 }
+
+interface Place {
+  /** What typing finds it by. */
+  value: string;
+  href: Route;
+  label: string;
+  farm: string;
+}
+/** Every word typed is in it, as the server finds fields; what begins with it comes first. */
+const fits = (value: string, typed: string): number => {
+  const [name, words] = [value.toLowerCase(), typed.toLowerCase().split(/\s+/u).filter(Boolean)];
+  if (!words.every((w) => name.includes(w))) return 0;
+  return name.startsWith(words[0] ?? '') ? 1 : 0.5;
+};
+const placesOf = (fields: readonly FoundField[]): Place[] => [
+  ...PAGES.map(([label, href]) => ({ value: label, href, label, farm: '' })),
+  ...fields.flatMap((f) =>
+    STATIONS.map((s) => ({
+      value: `${f.name} ${s} ${f.farm} #${f.id}`,
+      href: `/fields/${f.id}/${s.toLowerCase()}` as Route,
+      label: `${f.name}: ${s}`,
+      farm: f.farm,
+    })),
+  ),
+];
 
 /** Find a field, a station or a page by typing. */
 export function Palette({ onClose }: { onClose: () => void }) {
   const router = useRouter();
   const [typed, setTyped] = useState('');
-  const fields = useFoundFields(typed);
+  const { fields, settled } = useFoundFields(typed);
+  const [selected, setSelected] = useState('');
+  /** Enter was pressed before the answer was there: it holds for the answer. */
+  const [entered, setEntered] = useState(false);
+  const places = placesOf(fields);
   const go = (href: Route) => {
     onClose();
     router.push(href);
   };
+  const awaited = entered && settled ? places.find((p) => p.value === selected)?.href : undefined;
+  useEffect(() => {
+    if (!awaited) return;
+    onClose();
+    router.push(awaited);
+  }, [awaited, onClose, router]);
   return (
     <Command.Dialog
       open
       onOpenChange={(o) => {
         if (!o) onClose();
+      }}
+      value={selected}
+      onValueChange={setSelected}
+      filter={fits}
+      onKeyDown={(e) => {
+        setEntered(e.key === 'Enter' && !settled);
       }}
       label="Find a field, station or page"
       overlayClassName="fixed inset-0 z-50 bg-black/30"
@@ -75,29 +122,19 @@ export function Palette({ onClose }: { onClose: () => void }) {
         placeholder="Field, station or page"
       />
       <Command.List className="mt-2 max-h-[50vh] overflow-y-auto">
-        <Command.Empty className="p-2">Nothing of that name.</Command.Empty>
-        {PAGES.map(([label, href]) => (
+        <Command.Empty className="p-2">
+          {settled ? 'Nothing of that name.' : 'Looking for it.'}
+        </Command.Empty>
+        {places.map((p) => (
           <Command.Item
-            key={href}
-            value={label}
-            onSelect={() => go(href)}
+            key={p.href}
+            value={p.value}
+            onSelect={() => go(p.href)}
             className="cursor-pointer px-2 py-1 data-[selected=true]:bg-rule"
           >
-            {label}
+            {p.label} {p.farm && <span className="note">{p.farm}</span>}
           </Command.Item>
         ))}
-        {fields.flatMap((f) =>
-          STATIONS.map((s) => (
-            <Command.Item
-              key={`${f.id}-${s}`}
-              value={`${f.name} ${s} ${f.farm}`}
-              onSelect={() => go(`/fields/${f.id}/${s.toLowerCase()}` as Route)}
-              className="cursor-pointer px-2 py-1 data-[selected=true]:bg-rule"
-            >
-              {f.name}: {s} <span className="note">{f.farm}</span>
-            </Command.Item>
-          )),
-        )}
       </Command.List>
     </Command.Dialog>
   );
