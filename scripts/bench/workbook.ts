@@ -164,8 +164,9 @@ export function speed(): void {
     ...plan,
     season: { ...plan.season, yieldGoalTHa: 50 + (i % 30) },
   });
-  // Before the spreadsheet engine fills the heap: its garbage would be counted as ours.
-  clock(400, (i) => assess(PRINTED, varied(i)));
+  // Before the spreadsheet engine fills the heap: its garbage would be counted as ours. Both are
+  // warm when they are timed.
+  clock(3000, (i) => assess(PRINTED, varied(i)));
   const full = clock(3000, (i) => assess(PRINTED, varied(i)));
   const engine = rebuilt(plan);
   const cells = workbook(plan).cells;
@@ -186,10 +187,12 @@ export function speed(): void {
   // are written over the last one's.
   const column = (i: number): RawCellContent[][] =>
     cells.map((r) => [r[0] === 'yield' ? 50 + (i % 30) : (r[1] ?? null)]);
-  const edits = clock(300, (i) => {
+  const typedOver = (i: number) => {
     engine.setCellContents({ sheet, row: 0, col: 1 }, column(i));
     results(engine, cells);
-  });
+  };
+  clock(300, typedOver);
+  const edits = clock(300, typedOver);
   const mean = (v: number[]) => v.reduce((s, x) => s + x, 0) / v.length;
   console.log(
     `assess(), a full plan with reasons, warnings and stations   median ${ms(at(full, 0.5))}, p95 ${ms(at(full, 0.95))}, ${Math.round(1000 / mean(full))} plans/s`,
@@ -201,6 +204,6 @@ export function speed(): void {
     `the same arithmetic, figures typed over in an open workbook  median ${ms(at(edits, 0.5))}`,
   );
   console.log(
-    `ratio, plans a second against a workbook a plan: ${(mean(books) / mean(full)).toFixed(1)} (wanted: 50 or more); against typing over an open one: ${(mean(edits) / mean(full)).toFixed(1)}`,
+    `ratio, plans a second against a workbook a plan: ${(mean(books) / mean(full)).toFixed(1)} (wanted: 50 or more); against typing over an open one: ${(mean(edits) / mean(full)).toFixed(1)} (wanted: 10 or more)`,
   );
 }

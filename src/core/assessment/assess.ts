@@ -187,10 +187,10 @@ export function assessSeason(book: Book, given: Plan): AssessedSeason {
     ? organicLines(book, plan, ready, ground, calendar, problems)
     : { lines: [], assessed: [], earlierCount: 0 };
   const supply = assessSupply(book, plan, calendar, problems);
-  const lines = [...(required ? [required] : []), ...credits.lines, ...organic.lines].map((l) => ({
-    ...l,
-    struck: plan.struck.find((s) => s.line === l.id)?.reason ?? l.struck,
-  }));
+  const lines = [...(required ? [required] : []), ...credits.lines, ...organic.lines].map((l) => {
+    const struck = plan.struck.find((s) => s.line === l.id);
+    return struck ? { ...l, struck: struck.reason } : l;
+  });
   const sums = sumsOf(lines, supply, fixes(ready));
   const limiting =
     ready && required

@@ -108,11 +108,14 @@ export const ceilingOf = (
 export const doubtOf = (
   lines: readonly LedgerLine[],
   problems: Problem[],
-): { sdNetKgHa: number; testFirst: string | null } =>
-  attempt(problems, 'budget', () =>
+): { sdNetKgHa: number; testFirst: string | null } => {
+  const doubt = attempt(problems, 'budget', () =>
     uncertainty({
-      lines: lines
-        .filter((l) => l.struck === null && l.n !== null)
-        .map((l) => ({ name: inWords(l.label), kgHa: l.n ?? 0, se: l.error })),
+      lines: lines.flatMap((l, k) =>
+        l.struck === null && l.n !== null ? [{ name: `${k}`, kgHa: l.n, se: l.error }] : [],
+      ),
     }),
-  ) ?? { sdNetKgHa: 0, testFirst: null };
+  );
+  const first = lines[Number(doubt?.testFirst ?? Number.NaN)];
+  return { sdNetKgHa: doubt?.sdNetKgHa ?? 0, testFirst: first ? inWords(first.label) : null };
+};

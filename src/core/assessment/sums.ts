@@ -1,6 +1,5 @@
 import {
   hundredths,
-  NUTRIENT_KEYS,
   type LedgerLine,
   type NutrientKey,
   type NutrientSum,
@@ -16,23 +15,17 @@ function sumUp(
   planned: number,
   fixing: boolean,
 ): NutrientSum {
-  const of = (kind: LedgerLine['kind']) =>
-    lines.reduce((s, l) => s + (l.kind === kind ? hundredths(l, x) : 0), 0);
-  const [requirement, debits, credits, applied] = [
-    of('requirement'),
-    of('debit'),
-    of('credit'),
-    of('applied'),
-  ];
-  const gross = requirement + debits - credits - applied;
+  const by = { requirement: 0, debit: 0, credit: 0, applied: 0 };
+  for (const l of lines) by[l.kind] += hundredths(l, x);
+  const gross = by.requirement + by.debit - by.credit - by.applied;
   const fixation = fixing && x === 'n' ? Math.max(0, gross) : 0;
   const net = gross - fixation;
   const plannedH = Math.round(planned * 100);
   return {
-    requirement: fromHundredths(requirement),
-    debits: fromHundredths(debits),
-    credits: fromHundredths(credits),
-    applied: fromHundredths(applied),
+    requirement: fromHundredths(by.requirement),
+    debits: fromHundredths(by.debit),
+    credits: fromHundredths(by.credit),
+    applied: fromHundredths(by.applied),
     fixation: fromHundredths(fixation),
     net: fromHundredths(net),
     toBring: fromHundredths(Math.max(0, net)),
@@ -58,7 +51,13 @@ export const balanceStep = (x: NutrientKey, sum: NutrientSum, lines: readonly Le
   });
 
 /** The sheet's sums, nutrient by nutrient; a surplus of one never pays for another. */
-export const sumsOf = (lines: readonly LedgerLine[], supply: Supply, fixing: boolean): PlanSums =>
-  Object.fromEntries(
-    NUTRIENT_KEYS.map((x) => [x, sumUp(lines, x, supply.total[x], fixing)]),
-  ) as PlanSums;
+export const sumsOf = (
+  lines: readonly LedgerLine[],
+  supply: Supply,
+  fixing: boolean,
+): PlanSums => ({
+  n: sumUp(lines, 'n', supply.total.n, fixing),
+  p: sumUp(lines, 'p', supply.total.p, fixing),
+  k: sumUp(lines, 'k', supply.total.k, fixing),
+  s: sumUp(lines, 's', supply.total.s, fixing),
+});

@@ -1,7 +1,7 @@
 import type { Book } from '../book/book';
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
-import { cropOf, type Crop, type SoilClass } from '../book/crops';
+import { cropOf, type SoilClass } from '../book/crops';
 import { pkFactorOf } from '../book/budgetTables';
 import { entered, fromTable, step, type Step } from '../why/step';
 import { checkYield } from './requirement';
@@ -24,14 +24,6 @@ export interface Offtake {
   offtakeKKgHa: number;
   offtakeSKgHa: number;
 }
-
-const perNutrient = (crop: Crop) =>
-  [
-    ['n', crop.removalNKgT, crop.residueNKgTDm],
-    ['p', crop.removalPKgT, crop.residuePKgTDm],
-    ['k', crop.removalKKgT, crop.residueKKgTDm],
-    ['s', crop.removalSKgT, crop.residueSKgTDm],
-  ] as const;
 
 /**
  * Nutrients that leave with the harvest, and with straw or prunings where they are carried off
@@ -69,14 +61,14 @@ export function offtake(book: Book, i: OfftakeInput): Offtake {
       { value: prunings },
     );
   const lifted = i.yieldTHa * (crop.residueDmTPerT ?? 0) * LIFTED * straw + prunings;
-  const out = Object.fromEntries(
-    perNutrient(crop).map(([x, removal, residue]) => [
-      x,
-      i.yieldTHa * removal +
-        lifted * residue * (x === 'k' && i.rainOver25mm ? K_LEFT_AFTER_RAIN : 1),
-    ]),
-  ) as Record<'n' | 'p' | 'k' | 's', number>;
-  return { offtakeNKgHa: out.n, offtakePKgHa: out.p, offtakeKKgHa: out.k, offtakeSKgHa: out.s };
+  const off = (removal: number, residue: number, left = 1): number =>
+    i.yieldTHa * removal + lifted * residue * left;
+  return {
+    offtakeNKgHa: off(crop.removalNKgT, crop.residueNKgTDm),
+    offtakePKgHa: off(crop.removalPKgT, crop.residuePKgTDm),
+    offtakeKKgHa: off(crop.removalKKgT, crop.residueKKgTDm, i.rainOver25mm ? K_LEFT_AFTER_RAIN : 1),
+    offtakeSKgHa: off(crop.removalSKgT, crop.residueSKgTDm),
+  };
 }
 
 /**

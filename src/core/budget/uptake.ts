@@ -63,6 +63,7 @@ export function uptakeFraction(
 }
 
 const KG = { label: 'Nitrogen', unit: 'kg/ha', min: 0, max: 2000 };
+const ABOVE_KG = { ...KG, above: true };
 
 /**
  * N released after the date on which the crop should run short (T2): a charge against quality,
@@ -82,7 +83,7 @@ export function lateN(
   },
 ) {
   const crop = cropOf(book, i.cropKey);
-  const requirement = within('requirement_kg_ha', i.requirementKgHa, { ...KG, above: true });
+  const requirement = within('requirement_kg_ha', i.requirementKgHa, ABOVE_KG);
   const lateNKgHa = Math.max(
     0,
     within('released_after_kg_ha', i.releasedAfterKgHa, KG) +

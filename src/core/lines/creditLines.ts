@@ -14,7 +14,7 @@ import { isAutumn, meanTemperature, type SeasonCalendar } from './calendar';
 import { dayOf } from './days';
 import type { Plan } from '../document/document';
 import type { GreenManurePlan, PreviousLegume } from '../document/previousDocument';
-import type { LedgerLine } from './line';
+import { creditLine, type LedgerLine } from './line';
 import { greenManureInput, sampledShare } from './greenManureTiming';
 import { attempt, type Problem } from './problem';
 import { bySchool } from './schoolCredit';
@@ -29,11 +29,8 @@ export interface SoilCredits {
   omTestDepthCm: number;
 }
 const OM_N_TO_S = 8;
-const blank = { p: null, k: null, s: null, struck: null, date: null } as const;
-
 function nitrateLine(nitrate: SoilNitrate, date: string | null): LedgerLine {
-  return {
-    ...blank,
+  return creditLine({
     id: 'soil_nitrate',
     label: said`Soil nitrate, 0-${nitrate.sampledToCm} cm`,
     detail:
@@ -48,7 +45,7 @@ function nitrateLine(nitrate: SoilNitrate, date: string | null): LedgerLine {
     n: nitrate.soilNKgHa,
     error: nitrate.extrapolated ? LINE_ERROR.nitrate_extrapolated : LINE_ERROR.nitrate,
     why: { n: nitrate.why },
-  };
+  });
 }
 
 /** Volumetric water at field capacity (chapter 1, C2). */
@@ -137,8 +134,7 @@ function organicMatterLine(plan: Plan, calendar: SeasonCalendar, omPct: number):
     'from planting or the nitrate sample to the end of N uptake, by the stage clock',
   );
   const s = om.creditKgHa / OM_N_TO_S;
-  return {
-    ...blank,
+  return creditLine({
     id: 'om_mineralisation',
     label: said`Soil organic matter, ${omPct} %`,
     detail: said`${days} days at ${exactly(tempC, 1)} °C`,
@@ -156,7 +152,7 @@ function organicMatterLine(plan: Plan, calendar: SeasonCalendar, omPct: number):
         inputs: [om.why],
       }),
     },
-  };
+  });
 }
 
 function legumeLine(previous: PreviousLegume, legume: LegumeCredit): LedgerLine {
@@ -169,8 +165,7 @@ function legumeLine(previous: PreviousLegume, legume: LegumeCredit): LedgerLine 
         ? 'failed stand'
         : `${legume.standClass === 'poor' ? 'thin' : legume.standClass} stand`;
   const carried = (previous.removedFracTops ?? 0) >= 0.5 ? ', cut and carried' : '';
-  return {
-    ...blank,
+  return creditLine({
     id: previous.yearsSinceKill < 2 ? 'legume_table_year1' : 'legume_table_year2_3',
     label: `${name}, ${stand}${carried}`,
     detail:
@@ -193,7 +188,7 @@ function legumeLine(previous: PreviousLegume, legume: LegumeCredit): LedgerLine 
               inputs: [legume.why],
             }),
     },
-  };
+  });
 }
 
 /**
@@ -209,8 +204,7 @@ function greenManureLine(
   const debit = g.debitKgHa > 0;
   const s = debit ? 0 : sampledShare(book, plan, gm, g.cnRatio);
   const n = debit ? g.debitKgHa : g.creditKgHa * (1 - s);
-  return {
-    ...blank,
+  return creditLine({
     id: debit ? 'green_manure_tie_up' : 'green_manure_measured',
     label: debit ? 'Green manure ties up N' : said`Green manure, ${gm.dmTHa} t DM/ha`,
     detail: joined(
@@ -239,7 +233,7 @@ function greenManureLine(
               inputs: [g.why],
             }),
     },
-  };
+  });
 }
 function residueLine(plan: Plan, r: NonNullable<Plan['residue']>): LedgerLine {
   const t = residueTieUp({
@@ -250,8 +244,7 @@ function residueLine(plan: Plan, r: NonNullable<Plan['residue']>): LedgerLine {
     soilTempSeasonC: plan.season.soilTempSeasonC,
   });
   const debit = t.debitKgHa > 0;
-  return {
-    ...blank,
+  return creditLine({
     id: debit ? 'residue_tie_up' : 'vegetable_residue_release',
     label: debit ? 'Residues tie up N' : 'Residues give N',
     detail: said`${r.leftTDmHa} t DM/ha, C:N ${exactly(t.cnRatio, 0)}`,
@@ -260,7 +253,7 @@ function residueLine(plan: Plan, r: NonNullable<Plan['residue']>): LedgerLine {
     n: debit ? t.debitKgHa : t.creditKgHa,
     error: LINE_ERROR.residue,
     why: { n: t.why },
-  };
+  });
 }
 
 /** What the credit matrix asks of a plan. */

@@ -53,7 +53,10 @@ export function assessGround(book: Book, plan: Plan, problems: Problem[]): Groun
     const own: Problem[] = [];
     const classified = attempt(own, 'ground', () =>
       classify({
-        ...reading,
+        nutrient: reading.nutrient,
+        extractant: reading.extractant,
+        value: reading.value,
+        unit: reading.unit,
         ph: planning?.ph ?? null,
         cecCmolKg: field.cecCmolKg,
         cropGroup: critical,

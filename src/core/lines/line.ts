@@ -33,6 +33,26 @@ export interface LedgerLine {
   why: Partial<Record<NutrientKey, Step>>;
 }
 
+type Silent = 'kind' | 'date' | 'p' | 'k' | 's';
+/** A credit, unless it says another kind; what it does not speak of it does not bring. */
+export const creditLine = (
+  l: Omit<LedgerLine, Silent | 'heldN' | 'struck'> & Partial<Pick<LedgerLine, Silent>>,
+): LedgerLine => ({
+  id: l.id,
+  label: l.label,
+  detail: l.detail,
+  kind: l.kind ?? 'credit',
+  evidence: l.evidence,
+  date: l.date ?? null,
+  n: l.n,
+  p: l.p ?? null,
+  k: l.k ?? null,
+  s: l.s ?? null,
+  error: l.error,
+  struck: null,
+  why: l.why,
+});
+
 /** Hundredths of kg/ha: the whole numbers that the sheet adds up. */
 export const hundredths = (line: LedgerLine, x: NutrientKey): number =>
   line.struck === null ? toHundredths(line[x] ?? 0) : 0;

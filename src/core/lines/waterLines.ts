@@ -5,20 +5,17 @@ import { creditCropN, creditIrrigationWater, waterBrings } from '../budget/other
 import type { Plan } from '../document/document';
 import { said } from '../why/said';
 import { entered, step, type Step } from '../why/step';
-import type { LedgerLine } from './line';
+import { creditLine, type LedgerLine } from './line';
 import { attempt, type Problem } from './problem';
 
 // Credits that neither the ground nor a crop before this one brings: N in the standing crop,
 // water, air.
 
-const blank = { p: null, k: null, s: null, struck: null, date: null, kind: 'credit' } as const;
-
 /** N that an autumn-sown crop holds in spring; null where nobody looked. */
 export function cropNLine(book: Book, { cropN }: Plan, crop: Crop): LedgerLine | null {
   if (!cropN) return null;
   const credit = creditCropN(book, { cropKey: crop.key, ...cropN });
-  return {
-    ...blank,
+  return creditLine({
     id: 'crop_n_in_spring',
     label: 'N already in the crop',
     detail: 'taken up in autumn',
@@ -26,7 +23,7 @@ export function cropNLine(book: Book, { cropN }: Plan, crop: Crop): LedgerLine |
     n: credit.creditKgHa,
     error: LINE_ERROR.nitrate,
     why: { n: credit.why },
-  };
+  });
 }
 
 type Water = NonNullable<Plan['irrigation']>;
@@ -71,8 +68,7 @@ export function irrigationLine({ irrigation }: Plan, problems: Problem[]): Ledge
   );
   const [k, s] = [broughtBy(irrigation, 'k', problems), broughtBy(irrigation, 's', problems)];
   if (!nitrate) return null;
-  return {
-    ...blank,
+  return creditLine({
     id: 'irrigation_nitrate',
     label: said`Irrigation water, ${irrigation.mm} mm`,
     detail: said`${irrigation.no3nMgL} mg/L nitrate-N`,
@@ -82,7 +78,7 @@ export function irrigationLine({ irrigation }: Plan, problems: Problem[]): Ledge
     s: s.kgHa,
     error: LINE_ERROR.irrigation,
     why: { n: nitrate.why, ...k.why, ...s.why },
-  };
+  });
 }
 
 const DEPOSITION_IN_TIME = 0.5;
@@ -98,8 +94,7 @@ export function depositionLine({ season }: Plan): LedgerLine | null {
       confidence: 'low',
       inputs: [entered(`credit.deposition.${x}.year`, 'In a year', v, 'kg/ha')],
     });
-  return {
-    ...blank,
+  return creditLine({
     id: 'deposition',
     label: 'Deposition from the air',
     detail: 'half of the year',
@@ -111,5 +106,5 @@ export function depositionLine({ season }: Plan): LedgerLine | null {
       ...(n === null ? {} : { n: reason('n', n) }),
       ...(s === null ? {} : { s: reason('s', s) }),
     },
-  };
+  });
 }

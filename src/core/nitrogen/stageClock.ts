@@ -2,7 +2,7 @@ import { degreesOfDay, runningSums } from '../quantity/thermalTime';
 import { clip, interpolate, interpolateAll } from '../quantity/curve';
 import { dateAfter, daysBetween, eachDay, monthOf, type IsoDate } from '../quantity/calendar';
 import { refuse } from '../quantity/refusal';
-import { climateOf, gddCurveOf, stagesOf, type StageRow } from '../book/stages';
+import { climateOf, gddCurveOf, stagesOf, type ClimateMonth, type StageRow } from '../book/stages';
 
 /**
  * Degree-days of one day between the crop's base and ceiling (chapter 4, F5.1); temperatures are
@@ -58,28 +58,17 @@ export function stageDegrees(cropId: string, bbch: string): number {
   );
 }
 
-/**
- * Mean day temperature and half its daily range from a climate's normals, straight between
- * mid-months, °C.
- */
-function normalTemperatures(
-  climateId: string,
-): (month: number, day: number) => readonly [tMean: number, halfRange: number] {
+/** A climate's normals by month, December before January and January after December again. */
+function monthsAround(climateId: string): (month: number) => ClimateMonth {
   const months = climateOf(climateId);
-  const first = months[0] as (typeof months)[number];
-  const byMonth = Array.from(
-    { length: 14 },
-    (_, k) => months.find((m) => m.month === ((k + 11) % 12) + 1) ?? first,
-  ) as [typeof first, ...(typeof first)[]];
-  return (month, day) => {
-    const from = day < 15 ? month - 1 : month;
-    const [a, b] = [byMonth[from] ?? first, byMonth[from + 1] ?? first];
-    const f = (day < 15 ? day + 15 : day - 15) / 30;
-    return [
-      a.tMeanC + (b.tMeanC - a.tMeanC) * f,
-      (a.tRangeC + (b.tRangeC - a.tRangeC) * f) / 2,
-    ] as const;
-  };
+  const first = months[0] as ClimateMonth;
+  const byMonth: ClimateMonth[] = [];
+  for (const m of months) {
+    byMonth[m.month] = m;
+    if (m.month === 12) byMonth[0] = m;
+    if (m.month === 1) byMonth[13] = m;
+  }
+  return (month) => byMonth[month] ?? first;
 }
 
 export interface SeasonClock {
@@ -114,7 +103,7 @@ export function seasonClock(i: {
       `harvest_date = ${i.end} must lie 1 to ${MAX_DAYS} days after ${i.start}.`,
       { value: i.end },
     );
-  const temperatures = normalTemperatures(i.climateId);
+  const normalOf = monthsAround(i.climateId);
   const crop = i.cropId === null ? null : (stagesOf(i.cropId)[0] as StageRow);
   const fixed = crop?.clockStart === 'fixed_doy';
   // A perennial counts from its fixed day of the harvest year, whatever the planting date.
@@ -129,14 +118,19 @@ export function seasonClock(i: {
         (crop?.restartDoyNh ?? 1) - 1,
       )
     : null;
-  const clock: Omit<SeasonClock, 'thermal'> = { start: i.start, degrees: [], meanTempC: [] };
+  const [degrees, meanTempC]: [number[], number[]] = [[], []];
   let g = 0;
   let spring = 0;
   const fromDay = crop ? daysBetween(i.start, from) : 0;
   const restartDay = restart === null ? null : daysBetween(i.start, restart);
   eachDay(i.start, days, (month, dayInMonth, d) => {
-    const [tMean, half] = temperatures(month, dayInMonth);
+    // Mean of the day and half its daily range: straight between the middles of two months, °C.
+    const before = dayInMonth < 15 ? month - 1 : month;
+    const [a, b] = [normalOf(before), normalOf(before + 1)];
+    const f = (dayInMonth < 15 ? dayInMonth + 15 : dayInMonth - 15) / 30;
+    const tMean = a.tMeanC + (b.tMeanC - a.tMeanC) * f;
     if (crop && d >= fromDay) {
+      const half = (a.tRangeC + (b.tRangeC - a.tRangeC) * f) / 2;
       const inc = dayDegrees(tMean - half, tMean + half, crop.tBaseC, crop.tUpperC);
       if (restartDay === null) g += inc;
       else if (d < restartDay) g = Math.min(cap, g + inc);
@@ -145,25 +139,36 @@ export function seasonClock(i: {
         g = Math.min(cap + spring, g + 1.5 * inc);
       }
     }
-    clock.degrees.push(g);
-    clock.meanTempC.push(tMean);
+    degrees.push(g);
+    meanTempC.push(tMean);
   });
-  return { ...clock, thermal: runningSums(clock.meanTempC.map(degreesOfDay)) };
+  return { start: i.start, degrees, meanTempC, thermal: runningSums(meanTempC, degreesOfDay) };
+}
+
+/** First day whose degree-days are enough, by halving, since they only rise; -1 where none is. */
+function firstDay({ degrees }: SeasonClock, enough: (degrees: number) => boolean): number {
+  let [low, high] = [0, degrees.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (enough(degrees[middle] ?? 0)) high = middle;
+    else low = middle + 1;
+  }
+  return low === degrees.length ? -1 : low;
 }
 
 /** The date on which a stage is reached in a normal year, or null if the season ends before. */
 export function stageDate(clock: SeasonClock, cropId: string, bbch: string): IsoDate | null {
   const wanted = stageDegrees(cropId, bbch);
-  const day = clock.degrees.findIndex((g) => g >= wanted);
   // Stage 00 is the day the clock starts, not the days before it.
   if (wanted === 0)
     return dateAfter(
       clock.start,
       Math.max(
         0,
-        clock.degrees.findIndex((g) => g > 0),
+        firstDay(clock, (g) => g > 0),
       ),
     );
+  const day = firstDay(clock, (g) => g >= wanted);
   return day < 0 ? null : dateAfter(clock.start, day);
 }
 
@@ -171,7 +176,7 @@ export function stageDate(clock: SeasonClock, cropId: string, bbch: string): Iso
 export function stageOn(clock: SeasonClock, cropId: string, day: number): string {
   const g = clock.degrees[Math.max(0, Math.min(clock.degrees.length - 1, day))] ?? 0;
   const rows = stagesOf(cropId);
-  return [...rows].reverse().find((r) => g >= r.gddCD)?.stageBbch ?? rows[0]?.stageBbch ?? '00';
+  return rows.findLast((r) => g >= r.gddCD)?.stageBbch ?? rows[0]?.stageBbch ?? '00';
 }
 
 /** Share of its N that the crop has taken up by each day. */

@@ -4,6 +4,16 @@ import { refuse } from './refusal';
 export type IsoDate = string;
 
 const DAY_MS = 86_400_000;
+/** A number of plain digits within a text; NaN where another sign stands. Dates are read often. */
+function digits(text: string, from: number, to: number): number {
+  let value = 0;
+  for (let i = from; i < to; i++) {
+    const digit = text.charCodeAt(i) - 48;
+    if (!(digit >= 0 && digit <= 9)) return Number.NaN;
+    value = value * 10 + digit;
+  }
+  return value;
+}
 const notADate = (date: IsoDate): never =>
   refuse('not_a_number', 'date', `date = ${date} is not a calendar date: write it as YYYY-MM-DD.`, {
     value: date,
@@ -15,9 +25,11 @@ const notADate = (date: IsoDate): never =>
  * for what is no date of the calendar
  */
 function dayNumber(date: IsoDate): number {
-  if (!/^\d{4}-\d{2}-\d{2}$/.test(date)) return notADate(date);
-  const [year, month, day] = [Number(date.slice(0, 4)), monthOf(date), dayOfMonth(date)];
-  if (month < 1 || month > 12 || day < 1 || day > daysInMonth(year, month)) return notADate(date);
+  if (date.length !== 10 || date[4] !== '-' || date[7] !== '-') return notADate(date);
+  const [year, month, day] = [digits(date, 0, 4), monthOf(date), dayOfMonth(date)];
+  const real =
+    year >= 0 && month >= 1 && month <= 12 && day >= 1 && day <= daysInMonth(year, month);
+  if (!real) return notADate(date);
   return Date.UTC(year, month - 1, day) / DAY_MS;
 }
 
@@ -37,7 +49,7 @@ export function eachDay(
   visit: (month: number, dayOfMonth: number, index: number) => void,
 ): void {
   dayNumber(start);
-  let [year, month, day] = [Number(start.slice(0, 4)), monthOf(start), dayOfMonth(start)];
+  let [year, month, day] = [digits(start, 0, 4), monthOf(start), dayOfMonth(start)];
   let last = daysInMonth(year, month);
   for (let d = 0; d <= days; d++) {
     visit(month, day, d);
@@ -64,5 +76,5 @@ export const monthName = (date: IsoDate): string =>
   ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'][
     monthOf(date) - 1
   ] ?? '';
-export const dayOfMonth = (date: IsoDate): number => Number(date.slice(8, 10));
-export const monthOf = (date: IsoDate): number => Number(date.slice(5, 7));
+export const dayOfMonth = (date: IsoDate): number => digits(date, 8, 10);
+export const monthOf = (date: IsoDate): number => digits(date, 5, 7);

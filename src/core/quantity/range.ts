@@ -28,28 +28,32 @@ export const outsideOf = (allowed: string): string =>
  * @example within('om_pct', 2.6, { min: 0, max: 20, unit: '%', label: 'Organic matter' }) // 2.6
  */
 export function within(field: string, value: unknown, range: Range): number {
+  if (
+    typeof value === 'number' &&
+    value >= range.min &&
+    value <= range.max &&
+    !(range.above && value === range.min)
+  )
+    return value;
+  const allowed = rangeText(range);
   const name = range.label.toLowerCase().includes(field.toLowerCase())
     ? range.label
     : `${range.label} (${field})`;
   if (value === undefined || value === null)
-    refuse('missing', field, `${name} is missing: give ${rangeText(range)}.`, {
-      allowed: rangeText(range),
-    });
+    return refuse('missing', field, `${name} is missing: give ${allowed}.`, { allowed });
   if (typeof value !== 'number' || !Number.isFinite(value))
-    refuse(
+    return refuse(
       'not_a_number',
       field,
-      `${name} = ${String(value)} is not a number: give ${rangeText(range)}.`,
-      { value, allowed: rangeText(range) },
+      `${name} = ${String(value)} is not a number: give ${allowed}.`,
+      { value, allowed },
     );
-  if (value < range.min || value > range.max || (range.above && value === range.min))
-    refuse(
-      'out_of_range',
-      field,
-      `${name} = ${value}${range.unit ? ` ${range.unit}` : ''} is ${outsideOf(rangeText(range))}.`,
-      { value, allowed: rangeText(range) },
-    );
-  return value;
+  return refuse(
+    'out_of_range',
+    field,
+    `${name} = ${value}${range.unit ? ` ${range.unit}` : ''} is ${outsideOf(allowed)}.`,
+    { value, allowed },
+  );
 }
 
 /**

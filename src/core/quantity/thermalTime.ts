@@ -23,12 +23,20 @@ export const warmthAt = (tempC: number, referenceC: number, q10 = 2): number =>
   q10 ** ((tempC - referenceC) / 10);
 
 /**
- * Sums up to the beginning of each day; one more figure than days.
+ * Sums of a figure of each day up to the beginning of each day; one more figure than days.
  *
+ * @param of what of a day is summed; the day's figure itself unless said
  * @example runningSums([5, 7]) // [0, 5, 12]
  */
-export function runningSums(daily: readonly number[]): number[] {
+export function runningSums(
+  daily: readonly number[],
+  of: (x: number) => number = (x) => x,
+): number[] {
   const sums = [0];
-  for (const x of daily) sums.push((sums[sums.length - 1] ?? 0) + x);
+  let sum = 0;
+  for (const x of daily) {
+    sum += of(x);
+    sums.push(sum);
+  }
   return sums;
 }

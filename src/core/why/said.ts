@@ -27,12 +27,15 @@ export const exactly = (value: number, decimals: number | null = null): Figure =
  *
  * @example inWords(said`Requirement, ${60} t/ha`, 'us') // 'Requirement, 26.8 ton/ac'
  */
-export const said = (parts: TemplateStringsArray, ...figures: Figure[]): Said => ({
-  text: parts.reduce((text, part, i) => `${text}{${i - 1}}${part}`),
-  fill: Object.fromEntries(
-    figures.map((f, i) => [String(i), typeof f === 'number' ? exactly(f) : f]),
-  ),
-});
+export function said(parts: TemplateStringsArray, ...figures: Figure[]): Said {
+  const fill: Fill = {};
+  let text = parts[0] ?? '';
+  figures.forEach((f, i) => {
+    text += `{${i}}${parts[i + 1] ?? ''}`;
+    fill[i] = typeof f === 'number' ? exactly(f) : f;
+  });
+  return { text, fill };
+}
 
 const short = (v: number): string => String(Number(v.toFixed(Math.abs(v) < 10 ? 1 : 0)));
 const told = (f: Figure): string =>

@@ -34,7 +34,19 @@ export const step = (
   value: Step['value'],
   unit: string,
   extra: Extra = {},
-): Step => ({ id, label, value, unit, inputs: [], ...extra });
+): Step => ({
+  // Field by field, so that all steps have one shape: a plan has more than a hundred of them.
+  id,
+  label,
+  value,
+  unit,
+  formula: extra.formula,
+  inputs: extra.inputs ?? [],
+  source: extra.source,
+  confidence: extra.confidence,
+  school: extra.school,
+  note: extra.note,
+});
 
 /** A value read from a reference table, with the row's own source and confidence. */
 export const fromTable = (
