@@ -17,6 +17,8 @@ const nextConfig: NextConfig = {
   output: 'standalone',
   typedRoutes: true,
   reactStrictMode: true,
+  // Components marked 'use memo' draw again only what hangs on a changed figure.
+  reactCompiler: { compilationMode: 'annotation' },
   poweredByHeader: false,
   agentRules: false,
   env: { FURROW_PROGRAM: programOf(path.join(process.cwd(), 'src/core')) },

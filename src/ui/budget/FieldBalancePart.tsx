@@ -6,7 +6,7 @@ import { cropOf } from '@/core/book/crops';
 import { Part } from '../figure/fields';
 import { useUnits } from '../frame/units';
 import { WhyFigure } from '../frame/why';
-import { useBook, useWorkspace } from '../workspace/context';
+import { useBook, useWholeAssessment, useWholePlan } from '../workspace/context';
 
 const READING = {
   undefined: 'Nothing is brought.',
@@ -21,7 +21,8 @@ const READING = {
  * the sheet's, for the years.
  */
 export function FieldBalancePart() {
-  const { plan, a } = useWorkspace();
+  const plan = useWholePlan();
+  const a = useWholeAssessment();
   const { show, unit } = useUnits();
   const book = useBook();
   const { cropKey, yieldGoalTHa } = plan.season;

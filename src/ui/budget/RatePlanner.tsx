@@ -6,7 +6,7 @@ import { rateTable, type RateRow } from '@/core/views/rateTable';
 import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
 import { Warnings } from '../Warnings';
-import { useBook, useWorkspace } from '../workspace/context';
+import { useBook, useEdit, useWholeAssessment, useWholePlan } from '../workspace/context';
 import { Scrolled } from '../figure/Scrolled';
 
 const BASIS: Record<RateRow['basis'], string> = {
@@ -36,7 +36,9 @@ export function RatePlanner({
   application: OrganicApplication;
   take: (rate: number) => void;
 }) {
-  const { plan, a, readOnly } = useWorkspace();
+  const plan = useWholePlan();
+  const a = useWholeAssessment();
+  const { readOnly } = useEdit();
   const book = useBook();
   const { show, unit } = useUnits();
   const [years, setYears] = useState(1);

@@ -7,7 +7,7 @@ import { chosenSchools } from '@/core/lines/chosenSchools';
 import type { Schools } from '@/core/document/schoolsDocument';
 import { ChoiceBox, optionsOf, TickBox } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
-import { replaceAt, useWorkspace, without } from '../workspace/context';
+import { replaceAt, without, useEdit, usePlan } from '../workspace/context';
 import { RemoveButton } from '../figure/RemoveButton';
 
 export const N_SCHOOL_WORDS: Record<PlannedNSchool, string> = {
@@ -27,7 +27,8 @@ const RATE = { label: 'N rate', unit: 'kg/ha', min: 0, max: 600 };
 
 /** How the need is worked out, and what the school wants to know for it. */
 export function SchoolsPart() {
-  const { plan, edit, readOnly } = useWorkspace();
+  const plan = usePlan('farm', 'schools');
+  const { edit, readOnly } = useEdit();
   const { schools, farm } = plan;
   const chosen = chosenSchools(plan);
   const set = (part: Partial<Schools>) =>

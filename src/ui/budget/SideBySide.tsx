@@ -6,7 +6,7 @@ import type { Plan } from '@/core/document/document';
 import { ChoiceBox } from '../figure/fields';
 import { useUnits } from '../frame/units';
 import { Warnings } from '../Warnings';
-import { useWorkspace } from '../workspace/context';
+import { useBook, useEdit, useWholePlan } from '../workspace/context';
 import { Scrolled } from '../figure/Scrolled';
 
 const MOST = 4;
@@ -17,7 +17,9 @@ type Figures = NonNullable<Compared['figures']>;
  * be kept.
  */
 export function SideBySide() {
-  const { book, plan, edit, readOnly } = useWorkspace();
+  const plan = useWholePlan();
+  const { edit, readOnly } = useEdit();
+  const book = useBook();
   const { show, unit } = useUnits();
   const variants = useMemo(() => variantsOf(plan), [plan]);
   const [chosen, setChosen] = useState<string[]>(['plan', 'n.index_ceiling', 'pk.build_maintain']);

@@ -8,7 +8,7 @@ import { Chart, type ChartProps } from '../chart/Chart';
 import { useReckoner } from '../farm/useReckoner';
 import { ChoiceBox, Part } from '../figure/fields';
 import { Scrolled } from '../figure/Scrolled';
-import { useBook, useWorkspace } from '../workspace/context';
+import { useBook, useWholeAssessment, useWholePlan } from '../workspace/context';
 
 const NAMES: Record<PkStrategy, string> = {
   none: 'none',
@@ -83,7 +83,8 @@ function Paths({ outlook, nutrient }: { outlook: PkOutlook; nutrient: PkNutrient
  * it.
  */
 export function YearsPart() {
-  const { plan, a } = useWorkspace();
+  const plan = useWholePlan();
+  const a = useWholeAssessment();
   const book = useBook();
   const [nutrient, setNutrient] = useState<PkNutrient>('p');
   const input = useMemo(() => pkSimulationOf(book, plan, a, nutrient), [book, plan, a, nutrient]);

@@ -63,6 +63,7 @@ export interface FurrowSectionProps {
  * samples as marks on it.
  */
 export function FurrowSection({ section, onMove, size }: FurrowSectionProps) {
+  'use memo';
   const { up: UP, down: DOWN, top: TOP } = HEIGHTS[size];
   const [ref, width] = useWidth();
   const { show, unit } = useUnits();

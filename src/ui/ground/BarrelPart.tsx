@@ -6,7 +6,7 @@ import { useUnits } from '../frame/units';
 import { WhyFigure } from '../frame/why';
 import { Problems } from '../stations/Problems';
 import { Scrolled } from '../figure/Scrolled';
-import { editSeason, useWorkspace } from '../workspace/context';
+import { editSeason, useAssessed, useEdit, usePlan, useWorkspace } from '../workspace/context';
 
 const W = 560;
 const H = 240;
@@ -111,7 +111,10 @@ const span = (low: number, high: number, word: (v: number) => string): string =>
 
 /** What limits this field for this crop, pH first; and what money spent elsewhere will not do. */
 export function BarrelPart() {
-  const { plan, a, parts, edit, readOnly } = useWorkspace();
+  const plan = usePlan('season');
+  const a = useAssessed('ground');
+  const { edit, readOnly } = useEdit();
+  const parts = useWorkspace((w) => w.parts);
   const { show, unit } = useUnits();
   const b = parts?.barrel;
   const acid = a.ground.gate?.level === 'stop' || a.ground.gate?.level === 'caution';

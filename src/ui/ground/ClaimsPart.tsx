@@ -1,6 +1,6 @@
 'use client';
 
-import { useWorkspace } from '../workspace/context';
+import { useAssessed, useEdit, useWorkspace } from '../workspace/context';
 import { useDoors } from '../workspace/doors';
 import { ClaimChecker, type KeptClaim } from './ClaimChecker';
 
@@ -11,7 +11,9 @@ export interface ClaimsPartProps {
 /** The claim checker against this field’s own need; what was checked stays with the field. */
 export function ClaimsPart({ claims }: ClaimsPartProps) {
   const { keepClaim, dropClaim } = useDoors();
-  const { a, readOnly, parts } = useWorkspace();
+  const a = useAssessed('ground');
+  const { readOnly } = useEdit();
+  const parts = useWorkspace((w) => w.parts);
   const lime = parts?.lime ?? null;
   const need =
     lime && lime.requirement.valueTHa !== null && a.ground.planning

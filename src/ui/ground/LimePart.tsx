@@ -22,8 +22,11 @@ import {
   editGround,
   replaceAt,
   useBook,
-  useWorkspace,
   without,
+  useAssessed,
+  useEdit,
+  usePlan,
+  useWorkspace,
 } from '../workspace/context';
 import { LimeProducts } from './LimeProducts';
 import { RemoveButton } from '../figure/RemoveButton';
@@ -48,7 +51,8 @@ const COLOURS = ['--demand', '--manure', '--water', '--p', '--k', '--organic-mat
 
 /** Changes the lime part; the first edit puts it into the plan. */
 function useLimeEdit(): (part: Partial<LimePlan>) => void {
-  const { edit, parts } = useWorkspace();
+  const { edit } = useEdit();
+  const parts = useWorkspace((w) => w.parts);
   return useCallback(
     (part) =>
       edit((p) => {
@@ -68,7 +72,8 @@ function Requirement({
   assessed: LimeAssessment | null;
   set: (part: Partial<LimePlan>) => void;
 }) {
-  const { plan, edit, readOnly } = useWorkspace();
+  const plan = usePlan('field', 'ground');
+  const { edit, readOnly } = useEdit();
   const { show, unit } = useUnits();
   const { ground, field } = plan;
   return (
@@ -241,7 +246,10 @@ function Rotation({
   assessed: LimeAssessment | null;
   set: (part: Partial<LimePlan>) => void;
 }) {
-  const { plan, a, readOnly, parts } = useWorkspace();
+  const plan = usePlan('season');
+  const a = useAssessed('ground');
+  const { readOnly } = useEdit();
+  const parts = useWorkspace((w) => w.parts);
   const book = useBook();
   const options = useMemo(
     () => crops(book).map((c: Crop) => ({ value: c.key, label: c.name })),
@@ -329,7 +337,7 @@ function Reaction({
   assessed: LimeAssessment;
   curves: PhCurve[];
 }) {
-  const { plan } = useWorkspace();
+  const plan = usePlan('asOf', 'field', 'season');
   const { comparison } = assessed;
   const option = useCallback(
     (colour: (name: string) => string) => {
@@ -441,7 +449,8 @@ function WetClock({
   assessed: LimeAssessment | null;
   set: (part: Partial<LimePlan>) => void;
 }) {
-  const { plan, readOnly } = useWorkspace();
+  const plan = usePlan('asOf');
+  const { readOnly } = useEdit();
   const book = useBook();
   const { spread } = lime;
   const clock = assessed?.clock ?? null;
@@ -635,7 +644,7 @@ function AcidYears({
   assessed: LimeAssessment;
   set: (part: Partial<LimePlan>) => void;
 }) {
-  const { readOnly } = useWorkspace();
+  const { readOnly } = useEdit();
   const { acid, calcium, cecDoubt } = assessed;
   return (
     <>
@@ -760,7 +769,8 @@ function AcidYears({
  * works with time, and how long it lasts.
  */
 export function LimePart() {
-  const { a, parts } = useWorkspace();
+  const a = useAssessed('ground', 'warnings');
+  const parts = useWorkspace((w) => w.parts);
   const set = useLimeEdit();
   if (!parts) return null;
   const { limePlan: lime, lime: assessed, limeProblems: problems, curves } = parts;

@@ -12,7 +12,7 @@ import { ChoiceBox, DateBox, Part, TickBox } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
 import { WhyFigure } from '../frame/why';
-import { lineId, replaceAt, useBook, useWorkspace, without } from '../workspace/context';
+import { lineId, replaceAt, useBook, without, useEdit, usePlan } from '../workspace/context';
 import { RemoveButton } from '../figure/RemoveButton';
 
 type Candidate = LimePlan['candidates'][number];
@@ -69,7 +69,7 @@ function LoadInputs({
   name: string;
   change: (part: Partial<Candidate>) => void;
 }) {
-  const { readOnly } = useWorkspace();
+  const { readOnly } = useEdit();
   const book = useBook();
   const material = limeMaterialOf(book, c.materialKey);
   const { analysis } = c;
@@ -180,7 +180,7 @@ function CandidateRows({
   spreadDate: string;
   set: LimeProductsProps['set'];
 }) {
-  const { readOnly } = useWorkspace();
+  const { readOnly } = useEdit();
   const book = useBook();
   const { show } = useUnits();
   const c = lime.candidates[index] as Candidate;
@@ -272,7 +272,8 @@ const CAUSTIC = ['hydrated', 'hydrated_dolomitic', 'burnt', 'cement_kiln_dust', 
  * reaches by planting.
  */
 export function LimeProducts({ lime, assessed, set }: LimeProductsProps) {
-  const { plan, readOnly } = useWorkspace();
+  const plan = usePlan('asOf', 'season');
+  const { readOnly } = useEdit();
   const { unit } = useUnits();
   const ranked = assessed?.rows.map((r) => r.candidate.id) ?? [];
   const order = [

@@ -5,7 +5,7 @@ import type { SecondaryRisk } from '@/core/lines/secondary';
 import { Part, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { Warnings } from '../Warnings';
-import { editGround, useWorkspace } from '../workspace/context';
+import { editGround, useAssessed, useEdit, usePlan, useWorkspace } from '../workspace/context';
 
 const VERDICT: Record<SecondaryRisk['verdict'], string> = {
   apply: 'apply',
@@ -60,7 +60,10 @@ function Rates({ risk }: { risk: SecondaryRisk }) {
  * only where two of three signs agree.
  */
 export function NutrientsPart() {
-  const { plan, a, edit, readOnly, parts } = useWorkspace();
+  const plan = usePlan('ground', 'season');
+  const a = useAssessed('warnings');
+  const { edit, readOnly } = useEdit();
+  const parts = useWorkspace((w) => w.parts);
   const risks = parts?.secondary ?? [];
   const warnings = a.warnings.filter(
     (w) => w.module === 'ground' && ['R23', 'R24', 'R25', 'R26', 'R35'].includes(w.id),

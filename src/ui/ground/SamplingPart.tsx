@@ -14,7 +14,7 @@ import { Refusal } from '@/core/quantity/refusal';
 import { ChoiceBox } from '../figure/fields';
 import { useUnits } from '../frame/units';
 import { FieldMap } from '../map/FieldMap';
-import { editField, lineId, useWorkspace } from '../workspace/context';
+import { editField, lineId, useEdit, usePlan } from '../workspace/context';
 import { useDoors } from '../workspace/doors';
 import { OutlineEditor } from './OutlineEditor';
 import { Design, Worth } from './SamplingDesign';
@@ -67,7 +67,8 @@ const startPlan = (
 export function SamplingPart({ outline: stored, plans }: SamplingPartProps) {
   const doors = useDoors();
   const router = useRouter();
-  const { plan: fieldPlan, readOnly, edit } = useWorkspace();
+  const fieldPlan = usePlan('asOf', 'field');
+  const { edit, readOnly } = useEdit();
   const { show, unit } = useUnits();
   const [outline, setOutline] = useState(stored);
   const [drawing, setDrawing] = useState(stored === null && !readOnly);

@@ -26,7 +26,7 @@ import { ChoiceBox, Part, words } from '../figure/fields';
 import { useUnits } from '../frame/units';
 import { FieldMap } from '../map/FieldMap';
 import { Warnings } from '../Warnings';
-import { useWorkspace } from '../workspace/context';
+import { useBook, usePlan, useWholePlan } from '../workspace/context';
 import { samplingModel } from './samplingModel';
 import type { StoredPlan } from './SamplingPart';
 
@@ -130,7 +130,8 @@ function SurveyMap({
   plan: StoredPlan;
   samples: readonly SurveySample[];
 }) {
-  const { book, plan: field } = useWorkspace();
+  const field = useWholePlan();
+  const book = useBook();
   const { show, unit } = useUnits();
   const points = useMemo(
     () =>
@@ -365,7 +366,7 @@ function History({
   samples: readonly SurveySample[];
   plans: readonly StoredPlan[];
 }) {
-  const { plan: field } = useWorkspace();
+  const field = usePlan('field');
   const whole = useMemo(
     () => samples.filter((s) => s.sample.kind !== 'point' && s.sample.depthFromCm === 0),
     [samples],

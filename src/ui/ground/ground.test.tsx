@@ -15,7 +15,7 @@ import { UnitsProvider } from '../frame/units';
 import { WhyProvider } from '../frame/why';
 import { drawMap } from '../map/draw';
 import { boundsOf, fitted, scaleBarM, toGround, toScreen } from '../map/view';
-import { WorkspaceContext } from '../workspace/context';
+import { WorkspaceProvider } from '../workspace/WorkspaceProvider';
 import { BarrelPart } from './BarrelPart';
 import { ClaimChecker } from './ClaimChecker';
 import { LimePart } from './LimePart';
@@ -66,12 +66,13 @@ function Desk({
 }) {
   const [plan, setPlan] = useState(start);
   return (
-    <WorkspaceContext
+    <WorkspaceProvider
       value={{
         ...figuresOf(PRINTED, plan, true),
         plan,
         book: PRINTED,
         readOnly,
+        replace: () => undefined,
         edit: (change) =>
           setPlan((p) => {
             current = change(p);
@@ -80,7 +81,7 @@ function Desk({
       }}
     >
       {children}
-    </WorkspaceContext>
+    </WorkspaceProvider>
   );
 }
 const show = (part: ReactNode, start: Plan, readOnly = false) =>

@@ -9,7 +9,7 @@ import { maturityOf } from '@/core/lines/organicLines';
 import { setbacks } from '@/core/book/organicTables';
 import { ChoiceBox, TickBox, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
-import { editField, replaceAt, useWorkspace, without } from '../workspace/context';
+import { editField, replaceAt, without, useEdit, usePlan } from '../workspace/context';
 import { RemoveButton } from '../figure/RemoveButton';
 
 type Set = (part: Partial<OrganicApplication>) => void;
@@ -62,7 +62,8 @@ const READY = [
 
 /** The day of spreading, what lies beside the field, and what is on file about the material. */
 export function DayTab({ o, set }: { o: OrganicApplication; set: Set }) {
-  const { plan, edit, readOnly } = useWorkspace();
+  const plan = usePlan('field');
+  const { edit, readOnly } = useEdit();
   const { field } = plan;
   const day = o.day ?? BLANK_DAY;
   const records = o.records ?? BLANK_RECORDS;

@@ -11,7 +11,7 @@ import { incropCropGroups, incropTechniques, ringRowOf, ringRows } from '@/core/
 import { ChoiceBox, optionsOf, TickBox, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
-import { useBook, useWorkspace } from '../workspace/context';
+import { useBook, useEdit, usePlan, useWholeAssessment, useWholePlan } from '../workspace/context';
 import { Scrolled } from '../figure/Scrolled';
 
 type Use = OrganicApplication['use'];
@@ -82,7 +82,7 @@ function Ring({
   put: (part: Partial<Of<'ring'>>) => void;
   set: Set;
 }) {
-  const { a } = useWorkspace();
+  const a = useWholeAssessment();
   const { show, unit } = useUnits();
   const plan = told(() => ringPlan(a, own));
   const row = told(() => ringRowOf(use.plantKind, use.ageClass)).value;
@@ -255,7 +255,8 @@ function Layer({
   put: (part: Partial<Of<'layer'>>) => void;
   set: Set;
 }) {
-  const { book, plan } = useWorkspace();
+  const plan = useWholePlan();
+  const book = useBook();
   const { show, unit } = useUnits();
   const l = told(() => layerPlan(book, plan, o));
   return (
@@ -362,7 +363,8 @@ function InCrop({
   readOnly: boolean;
   put: (part: Partial<Of<'in_crop'>>) => void;
 }) {
-  const { book, plan } = useWorkspace();
+  const plan = useWholePlan();
+  const book = useBook();
   const { show, unit } = useUnits();
   const times = useMemo(() => timesCompared(book, plan, own), [book, plan, own]);
   const techniques = incropTechniques(use.cropGroup);
@@ -461,7 +463,7 @@ function InCrop({
 
 /** The same dressing every year: what it gives in time, and the P that stays. */
 function YearAfterYear({ own }: { own: AssessedApplication }) {
-  const { plan } = useWorkspace();
+  const plan = useWholePlan();
   const { show, unit } = useUnits();
   const book = useBook();
   const rows = told(() => yearAfterYear(book, plan, own));
@@ -509,7 +511,8 @@ export function LaidTab({
   own: AssessedApplication;
   set: Set;
 }) {
-  const { plan, readOnly } = useWorkspace();
+  const plan = usePlan('field');
+  const { readOnly } = useEdit();
   const { use } = o;
   const put = (part: object) => set({ use: { ...use, ...part } as Use });
   return (

@@ -15,7 +15,7 @@ import { useUnits } from '../frame/units';
 import { DressingHead, newApplication } from '../stations/OrganicRows';
 import { Problems } from '../stations/Problems';
 import { Warnings } from '../Warnings';
-import { replaceAt, useBook, useWorkspace, without } from '../workspace/context';
+import { replaceAt, useBook, without, useAssessed, useEdit, usePlan } from '../workspace/context';
 import { DayTab } from './DayTab';
 import type { FarmGear } from './gear';
 import { LabEntry } from './LabEntry';
@@ -33,7 +33,8 @@ const TABS = [
 ] as const;
 
 function Dressing({ o, index, gear }: { o: OrganicApplication; index: number; gear: FarmGear }) {
-  const { a, edit, readOnly } = useWorkspace();
+  const a = useAssessed('organics');
+  const { edit, readOnly } = useEdit();
   const { show, unit } = useUnits();
   const own = a.organics.find((x) => x.app.id === o.id);
   const book = useBook();
@@ -205,7 +206,9 @@ function Dressing({ o, index, gear }: { o: OrganicApplication; index: number; ge
 
 /** Manure and compost worked out: rate, analysis, placement, worth, how it is laid, and the day. */
 export function OrganicsPart({ gear }: { gear: FarmGear }) {
-  const { plan, a, edit, readOnly } = useWorkspace();
+  const plan = usePlan('asOf', 'organics');
+  const a = useAssessed('warnings');
+  const { edit, readOnly } = useEdit();
   const now = plan.organics.map((o, index) => ({ o, index })).filter((x) => x.o.cropYear < 2);
   const book = useBook();
   const [chosen, setChosen] = useState<string | null>(null);

@@ -12,7 +12,13 @@ import { ammoniaLevels } from '@/core/book/organicMaterials';
 import { ChoiceBox, optionsOf, TickBox } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
-import { replaceAt, useWorkspace, without } from '../workspace/context';
+import {
+  replaceAt,
+  without,
+  useEdit,
+  useWholeAssessment,
+  useWholePlan,
+} from '../workspace/context';
 import type { FarmGear } from './gear';
 import { Scrolled } from '../figure/Scrolled';
 import { RemoveButton } from '../figure/RemoveButton';
@@ -32,7 +38,8 @@ export function PlacementTab({
   own: AssessedApplication;
   set: Set;
 }) {
-  const { plan, readOnly } = useWorkspace();
+  const plan = useWholePlan();
+  const { readOnly } = useEdit();
   const { show, unit } = useUnits();
   const t = useMemo(() => placementTable(plan, own), [plan, own]);
   const later = o.coverings.slice(1);
@@ -176,7 +183,9 @@ export function WorthTab({
   set: Set;
   gear: FarmGear;
 }) {
-  const { plan, a, readOnly } = useWorkspace();
+  const plan = useWholePlan();
+  const a = useWholeAssessment();
+  const { readOnly } = useEdit();
   const v = useMemo(() => doseValue(plan, a, own), [plan, a, own]);
   const passes = useMemo(() => {
     try {

@@ -1,11 +1,12 @@
 'use client';
 
 import { WhyFigure } from '../frame/why';
-import { useWorkspace } from '../workspace/context';
+import { useAssessed, usePlan } from '../workspace/context';
 
 /** The staves of the barrel: relative yield by each factor, the shortest first. */
 export function Barrel() {
-  const { a, plan } = useWorkspace();
+  const a = useAssessed('limiting');
+  const plan = usePlan('season');
   if (!a.limiting)
     return <p className="note">Known once the crop, its goal and the soil test are there.</p>;
   const [lowest] = a.limiting.relativeYields;

@@ -9,7 +9,7 @@ import dynamic from 'next/dynamic';
 import { N_SCHOOL_WORDS, PK_SCHOOL_WORDS, SchoolsPart } from '../budget/SchoolsPart';
 import { Warnings } from '../Warnings';
 import { useUnits } from '../frame/units';
-import { editSeason, useWorkspace } from '../workspace/context';
+import { editSeason, useAssessed, useEdit, usePlan } from '../workspace/context';
 import { Barrel } from './Barrel';
 import { GroundList } from './GroundList';
 import { LedgerSheet } from './LedgerSheet';
@@ -26,7 +26,8 @@ const SideBySide = dynamic(() => import('../budget/SideBySide').then((m) => m.Si
 });
 
 function SeasonConditions() {
-  const { plan, edit, readOnly } = useWorkspace();
+  const plan = usePlan('cropN', 'irrigation', 'season');
+  const { edit, readOnly } = useEdit();
   const { season, irrigation, cropN } = plan;
   return (
     <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
@@ -170,7 +171,7 @@ function SeasonConditions() {
 
 /** Ca, Mg and trace elements: told, not budgeted. */
 function SecondaryNote() {
-  const { a } = useWorkspace();
+  const a = useAssessed('secondary');
   const { show, unit } = useUnits();
   if (!a.secondary) return null;
   return (
@@ -184,7 +185,8 @@ function SecondaryNote() {
 
 /** Budget: requirement minus what is found already, line by line, with the reason for each. */
 export function BudgetStation() {
-  const { a, plan } = useWorkspace();
+  const a = useAssessed('warnings');
+  const plan = usePlan('farm', 'schools');
   return (
     <>
       <div className="grid gap-x-8 xl:grid-cols-[3fr_2fr]">

@@ -13,7 +13,14 @@ import { ChoiceBox, DateBox, optionsOf, Part, TickBox, words } from '../figure/f
 import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
 import { Warnings } from '../Warnings';
-import { editField, editSeason, useBook, useWorkspace } from '../workspace/context';
+import {
+  editField,
+  editSeason,
+  useBook,
+  useAssessed,
+  useEdit,
+  usePlan,
+} from '../workspace/context';
 import { GreenManure, NEW_GREEN_MANURE, ResidueBoxes } from './GreenManure';
 import { Problems } from './Problems';
 
@@ -33,7 +40,8 @@ const PROTEIN_CROPS = [
 
 /** A yield in t/ha or in the crop's own unit per acre. */
 function YieldBox({ crop }: { crop: Crop }) {
-  const { plan, edit, readOnly } = useWorkspace();
+  const plan = usePlan('season');
+  const { edit, readOnly } = useEdit();
   const { system } = useUnits();
   const [perAcre, setPerAcre] = useState(false);
   const us = perAcre || system === 'us';
@@ -68,7 +76,8 @@ function YieldBox({ crop }: { crop: Crop }) {
 }
 
 function HistoryBox() {
-  const { plan, edit, readOnly } = useWorkspace();
+  const plan = usePlan('season');
+  const { edit, readOnly } = useEdit();
   const [typed, setTyped] = useState<string | null>(null);
   const text = plan.season.yieldHistoryTHa.join(' ');
   const parts = (typed ?? text).trim() === '' ? [] : (typed ?? text).trim().split(/[\s;]+/);
@@ -131,7 +140,8 @@ const newLegume = (legumeKey: string): PreviousLegume => ({
 });
 
 function PreviousCrop() {
-  const { plan, edit, readOnly } = useWorkspace();
+  const plan = usePlan('previous');
+  const { edit, readOnly } = useEdit();
   const { previous } = plan;
   const set = (part: Partial<PreviousLegume>) =>
     edit((p) =>
@@ -303,7 +313,8 @@ function PreviousCrop() {
 
 /** What is known of the stand beside its yield. */
 function StandBoxes({ fixing, pruned }: { fixing: boolean; pruned: boolean }) {
-  const { plan, edit, readOnly } = useWorkspace();
+  const plan = usePlan('season');
+  const { edit, readOnly } = useEdit();
   const { stand } = plan.season;
   const set = (part: Partial<typeof stand>) => edit(editSeason({ stand: { ...stand, ...part } }));
   return (
@@ -379,7 +390,8 @@ function StandBoxes({ fixing, pruned }: { fixing: boolean; pruned: boolean }) {
 
 /** Years of hay, silage or greenfeed behind this season: what they took, and what came back. */
 function ForageBoxes() {
-  const { plan, edit, readOnly } = useWorkspace();
+  const plan = usePlan('field');
+  const { edit, readOnly } = useEdit();
   const book = useBook();
   const { forage } = plan.field;
   const set = (part: Partial<NonNullable<typeof forage>>) =>
@@ -477,7 +489,9 @@ function ForageBoxes() {
 
 /** Crop: what is to grow, how much of it, when, and what stood there before. */
 export function CropStation() {
-  const { plan, a, edit, readOnly } = useWorkspace();
+  const plan = usePlan('season');
+  const a = useAssessed('realistic', 'warnings');
+  const { edit, readOnly } = useEdit();
   const { season } = plan;
   const book = useBook();
   const crop = season.cropKey ? cropOf(book, season.cropKey as string) : null;

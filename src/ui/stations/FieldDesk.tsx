@@ -61,7 +61,7 @@ export interface GroundDesk {
 export interface FieldDeskProps extends Omit<WorkspaceProps, 'children' | 'sheetState' | 'furrow'> {
   sheetState: StationState;
   leaf: SeasonStationProps | null;
-  sheet: Omit<SheetStationProps, 'replace'>;
+  sheet: SheetStationProps;
   /** Part of a station that has several; empty for the first. */
   part: string;
   ground: GroundDesk | null;
@@ -102,26 +102,22 @@ export function FieldDesk({ leaf, sheet, part, ground, gear, ...workspace }: Fie
     season === workspace.seasons[0]?.label ? '' : `?season=${encodeURIComponent(season)}`;
   return (
     <Workspace {...workspace} furrow={part === ''}>
-      {(replace) => (
-        <>
-          <StationParts
-            fieldId={workspace.fieldId}
-            station={workspace.station}
-            title={workspace.station === 'ground' ? 'Ground' : 'Budget'}
-            current={part}
-            seasonQuery={query}
-          />
-          {part !== '' ? (
-            <StationPart part={part} ground={ground} gear={gear} />
-          ) : workspace.station === 'season' && leaf ? (
-            <SeasonStation {...leaf} />
-          ) : workspace.station === 'sheet' ? (
-            <SheetStation {...sheet} replace={replace} />
-          ) : Station ? (
-            <Station />
-          ) : null}
-        </>
-      )}
+      <StationParts
+        fieldId={workspace.fieldId}
+        station={workspace.station}
+        title={workspace.station === 'ground' ? 'Ground' : 'Budget'}
+        current={part}
+        seasonQuery={query}
+      />
+      {part !== '' ? (
+        <StationPart part={part} ground={ground} gear={gear} />
+      ) : workspace.station === 'season' && leaf ? (
+        <SeasonStation {...leaf} />
+      ) : workspace.station === 'sheet' ? (
+        <SheetStation {...sheet} />
+      ) : Station ? (
+        <Station />
+      ) : null}
     </Workspace>
   );
 }

@@ -4,11 +4,12 @@ import { useState } from 'react';
 import { grainLegumeBalance } from '@/core/budget/accounts';
 import { Refusal } from '@/core/quantity/refusal';
 import { FigureBox } from '../figure/FigureBox';
-import { useWorkspace } from '../workspace/context';
+import { useBook, usePlan } from '../workspace/context';
 
 /** A grain legume before this crop: what it fixed against what the seed took, for information. */
 export function GrainBalance() {
-  const { book, plan } = useWorkspace();
+  const plan = usePlan('previous');
+  const book = useBook();
   const [yieldTHa, setYield] = useState<number | null>(null);
   const { previous } = plan;
   const key = previous?.kind === 'legume' ? GRAIN_CROPS[previous.legumeKey] : undefined;

@@ -9,7 +9,7 @@ import { modifierLevels } from '@/core/book/legumes';
 import type { GreenManurePlan } from '@/core/document/previousDocument';
 import { ChoiceBox, DateBox, optionsOf } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
-import { replaceAt, useWorkspace, without } from '../workspace/context';
+import { replaceAt, without, useEdit, usePlan } from '../workspace/context';
 import { RemoveButton } from '../figure/RemoveButton';
 
 // It works the mixture out three times over: fetched when the page stands.
@@ -33,7 +33,7 @@ export const NEW_GREEN_MANURE: GreenManurePlan = {
  * dry matter, its stage and its N.
  */
 export function GreenManure({ previous }: { previous: GreenManurePlan }) {
-  const { edit, readOnly } = useWorkspace();
+  const { edit, readOnly } = useEdit();
   const set = (part: Partial<GreenManurePlan>) =>
     edit((p) =>
       p.previous?.kind === 'green_manure' ? { ...p, previous: { ...p.previous, ...part } } : p,
@@ -199,7 +199,8 @@ export function GreenManure({ previous }: { previous: GreenManurePlan }) {
 
 /** Straw, tops and leaves that stay on the field: they take N or give it. */
 export function ResidueBoxes() {
-  const { plan, edit, readOnly } = useWorkspace();
+  const plan = usePlan('residue');
+  const { edit, readOnly } = useEdit();
   const { residue } = plan;
   const set = (part: Partial<NonNullable<typeof residue>>) =>
     edit((p) => (p.residue ? { ...p, residue: { ...p.residue, ...part } } : p));

@@ -3,12 +3,13 @@
 import type { GreenManurePlan } from '@/core/document/previousDocument';
 import { greenManureView, type GreenManureView } from '@/core/views/greenManureView';
 import { Refusal } from '@/core/quantity/refusal';
-import { useWorkspace } from '../workspace/context';
+import { useBook, useWholePlan } from '../workspace/context';
 
 const kg = (v: number): string => (v < 0 ? `ties up ${Math.round(-v)}` : `gives ${Math.round(v)}`);
 /** What it does to N now, a stage later, by species, and when it turns. */
 export function GreenManureReading({ previous }: { previous: GreenManurePlan }) {
-  const { book, plan } = useWorkspace();
+  const plan = useWholePlan();
+  const book = useBook();
   let v: GreenManureView;
   try {
     v = greenManureView(book, plan, previous);

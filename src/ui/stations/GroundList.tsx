@@ -6,7 +6,7 @@ import { RangeTrough } from '../RangeTrough';
 import { words } from '../figure/fields';
 import { useUnits } from '../frame/units';
 import { WhyFigure } from '../frame/why';
-import { useWorkspace } from '../workspace/context';
+import { useAssessed } from '../workspace/context';
 
 const DECIDE = ['very_low', 'low'];
 
@@ -33,7 +33,7 @@ function Estimates({ list }: { list: Estimate[] }) {
 
 /** Each reading as a grain on its trough: what this ground holds, at a glance. */
 export function GroundList() {
-  const { a } = useWorkspace();
+  const a = useAssessed('ground');
   const { planning, gate, readings } = a.ground;
   return (
     <table className="ruled">

@@ -11,7 +11,15 @@ import type { SoilReading } from '@/core/facts/soilSample';
 import { ChoiceBox, DateBox, optionsOf, Part, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { Warnings } from '../Warnings';
-import { editField, editGround, replaceAt, useWorkspace, without } from '../workspace/context';
+import {
+  editField,
+  editGround,
+  replaceAt,
+  without,
+  useAssessed,
+  useEdit,
+  usePlan,
+} from '../workspace/context';
 import { GroundList } from './GroundList';
 import { Problems } from './Problems';
 import { RemoveButton } from '../figure/RemoveButton';
@@ -23,7 +31,8 @@ const UNITS = [
 ];
 
 function ReadingRows() {
-  const { plan, edit, readOnly } = useWorkspace();
+  const plan = usePlan('ground');
+  const { edit, readOnly } = useEdit();
   const { readings } = plan.ground;
   const set = (i: number, part: Partial<SoilReading>) =>
     edit((p) => editGround({ readings: replaceAt(p.ground.readings, i, part) })(p));
@@ -129,7 +138,8 @@ function ReadingRows() {
 }
 
 function NitrateLayers() {
-  const { plan, edit, readOnly } = useWorkspace();
+  const plan = usePlan('asOf', 'ground');
+  const { edit, readOnly } = useEdit();
   const { nitrateLayers: list, nitrateSampleDate } = plan.ground;
   const set = (i: number, part: Partial<(typeof list)[number]>) =>
     edit((p) => editGround({ nitrateLayers: replaceAt(p.ground.nitrateLayers, i, part) })(p));
@@ -250,7 +260,9 @@ function NitrateLayers() {
  * anything else.
  */
 export function GroundStation() {
-  const { plan, a, edit, readOnly } = useWorkspace();
+  const plan = usePlan('asOf', 'field', 'ground');
+  const a = useAssessed('warnings');
+  const { edit, readOnly } = useEdit();
   const { ground, field } = plan;
   return (
     <div className="grid gap-x-8 xl:grid-cols-2">

@@ -7,14 +7,14 @@ import { wholeKilograms } from '@/core/views/wholeKilograms';
 import { Live } from '../figure/Live';
 import { WhyFigure } from '../frame/why';
 import { useUnits } from '../frame/units';
-import { useWorkspace } from '../workspace/context';
+import { useAssessed, useEdit } from '../workspace/context';
 
 const SYMBOL: Record<NutrientKey, string> = { n: 'N', p: 'P', k: 'K', s: 'S' };
 const signedText = (v: string): string => v.replace('-', '−');
 const MAY_STRIKE = ['credit', 'applied'];
 
 function StrikeButton({ line }: { line: LedgerLine }) {
-  const { edit } = useWorkspace();
+  const { edit } = useEdit();
   const [asking, setAsking] = useState(false);
   const [reason, setReason] = useState('');
   if (line.struck !== null)
@@ -83,7 +83,9 @@ export function LedgerSheet({
   withPlan?: boolean;
   strike?: boolean;
 }) {
-  const { a, readOnly } = useWorkspace();
+  'use memo';
+  const a = useAssessed('caps', 'figures', 'lines', 'runDownDate', 'sums', 'uncertainty');
+  const { readOnly } = useEdit();
   const { show, unit, system, words } = useUnits();
   const rounded = useMemo(() => wholeKilograms(a.lines), [a.lines]);
   if (a.lines.length === 0)

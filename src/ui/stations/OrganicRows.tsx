@@ -18,7 +18,15 @@ import { FigureBox } from '../figure/FigureBox';
 import { Scrolled } from '../figure/Scrolled';
 import { WhyFigure } from '../frame/why';
 import { useUnits } from '../frame/units';
-import { lineId, replaceAt, useBook, useWorkspace, without } from '../workspace/context';
+import {
+  lineId,
+  replaceAt,
+  useBook,
+  without,
+  useAssessed,
+  useEdit,
+  usePlan,
+} from '../workspace/context';
 import { RemoveButton } from '../figure/RemoveButton';
 
 // It works the rate out for each basis: fetched when the page stands.
@@ -70,7 +78,7 @@ function LabBoxes({
   o: OrganicApplication;
   set: (part: Partial<OrganicApplication>) => void;
 }) {
-  const { readOnly } = useWorkspace();
+  const { readOnly } = useEdit();
   const book = useBook();
   const lab = o.lab ?? BLANK_LAB;
   const m = materialOf(book, o.materialKey);
@@ -118,7 +126,7 @@ function LabBoxes({
  * with.
  */
 export function DressingHead({ o, index }: { o: OrganicApplication; index: number }) {
-  const { edit, readOnly } = useWorkspace();
+  const { edit, readOnly } = useEdit();
   const book = useBook();
   const list = materials(book);
   const material = materialOf(book, o.materialKey);
@@ -214,7 +222,8 @@ export function DressingHead({ o, index }: { o: OrganicApplication; index: numbe
 }
 
 function ThisYear({ o, index }: { o: OrganicApplication; index: number }) {
-  const { a, edit, readOnly } = useWorkspace();
+  const a = useAssessed('organics');
+  const { edit, readOnly } = useEdit();
   const book = useBook();
   const { show, unit } = useUnits();
   const name = materialOf(book, o.materialKey).name;
@@ -261,7 +270,8 @@ function ThisYear({ o, index }: { o: OrganicApplication; index: number }) {
 
 /** Manure and compost of this season, with what each brings and loses, and of the years before. */
 export function OrganicRows() {
-  const { plan, edit, readOnly } = useWorkspace();
+  const plan = usePlan('manureHistory', 'organics');
+  const { edit, readOnly } = useEdit();
   const book = useBook();
   const list = materials(book);
   const bed = materialOf(book, 'sheep_bedded');

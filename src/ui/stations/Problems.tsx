@@ -1,14 +1,14 @@
 'use client';
 
 import type { Station } from '@/core/lines/problem';
-import { useWorkspace } from '../workspace/context';
+import { useAssessed } from '../workspace/context';
 
 /** Screens show the label of a figure; its key in brackets is for the open edge. */
 const inPlainWords = (message: string): string => message.replace(/ \([a-z0-9_.[\]]+\) =/, ' =');
 
 /** Inputs that core refused at this station; everything else goes on without them. */
 export function Problems({ station }: { station: Station }) {
-  const list = useWorkspace().a.problems.filter((p) => p.station === station);
+  const list = useAssessed('problems').problems.filter((p) => p.station === station);
   if (list.length === 0) return null;
   return (
     <ul role="alert" className="mb-3">

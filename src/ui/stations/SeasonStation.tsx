@@ -8,7 +8,7 @@ import type { LeafSample } from '@/core/facts/leafSample';
 import { ChoiceBox, DateBox, optionsOf, Part, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { useHydrated } from '../frame/hydrated';
-import { lineId, useWorkspace } from '../workspace/context';
+import { lineId, useAssessed, useEdit, usePlan } from '../workspace/context';
 import { useDoors } from '../workspace/doors';
 import { LeafResults } from './LeafResults';
 
@@ -44,7 +44,7 @@ interface Draft {
 
 function NewLeaf({ choices, nutrients }: SeasonStationProps) {
   const { addLeaf, readLeafFile } = useDoors();
-  const { plan } = useWorkspace();
+  const plan = usePlan('asOf', 'season');
   const router = useRouter();
   const [working, start] = useTransition();
   const hydrated = useHydrated();
@@ -288,7 +288,9 @@ function NewLeaf({ choices, nutrients }: SeasonStationProps) {
  */
 export function SeasonStation(props: SeasonStationProps) {
   const { dropLeaf } = useDoors();
-  const { a, plan, readOnly } = useWorkspace();
+  const a = useAssessed('leaf');
+  const plan = usePlan('season');
+  const { readOnly } = useEdit();
   const router = useRouter();
   const now = a.leaf.leaves.filter((s) => s.sample.date >= plan.season.startDate);
   const before = a.leaf.leaves.filter((s) => s.sample.date < plan.season.startDate);

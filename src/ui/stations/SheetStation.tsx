@@ -6,9 +6,8 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useId, useState, useTransition } from 'react';
 import { dateInWords } from '@/core/quantity/calendar';
-import type { Plan } from '@/core/document/document';
 import { useHydrated } from '../frame/hydrated';
-import { useWorkspace } from '../workspace/context';
+import { useAssessed, useEdit, usePlan, useWorkspace } from '../workspace/context';
 import { useDoors } from '../workspace/doors';
 import { SheetView } from './SheetView';
 
@@ -28,7 +27,6 @@ export interface SheetStationProps {
   versions: SheetVersion[];
   mayPropose: boolean;
   mayDecide: boolean;
-  replace: (plan: Plan) => void;
 }
 const STATUS = {
   proposed: 'waits for the farmer’s answer',
@@ -99,10 +97,13 @@ export function SheetStation({
   versions,
   mayPropose,
   mayDecide,
-  replace,
 }: SheetStationProps) {
   const { propose, importPlan } = useDoors();
-  const { a, plan, sheet, readOnly } = useWorkspace();
+  const a = useAssessed('warnings');
+  const plan = usePlan('season');
+  const { readOnly } = useEdit();
+  const replace = useWorkspace((w) => w.replace);
+  const sheet = useWorkspace((w) => w.sheet);
   const router = useRouter();
   const [said, setSaid] = useState<string | null>(null);
   const [working, start] = useTransition();

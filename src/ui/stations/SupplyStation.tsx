@@ -1,7 +1,7 @@
 'use client';
 
 import { Plus, Trash2 } from 'lucide-react';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { Refusal } from '@/core/quantity/refusal';
 import { RANGES } from '@/core/quantity/range';
 import { dateOf } from '@/core/lines/days';
@@ -13,7 +13,17 @@ import { FigureBox } from '../figure/FigureBox';
 import { WhyFigure, useWhy } from '../frame/why';
 import { useUnits } from '../frame/units';
 import { Warnings } from '../Warnings';
-import { lineId, replaceAt, useBook, useWorkspace, without } from '../workspace/context';
+import {
+  lineId,
+  replaceAt,
+  useBook,
+  without,
+  useAssessed,
+  useEdit,
+  usePlan,
+  useWholePlan,
+  useWorkspace,
+} from '../workspace/context';
 import { LedgerSheet } from './LedgerSheet';
 import { Problems } from './Problems';
 
@@ -21,7 +31,10 @@ const optionsAmong = (list: readonly Fertiliser[], filter: (f: Fertiliser) => bo
   list.filter(filter).map((f) => ({ value: f.productId, label: f.name }));
 
 function SplitProposer() {
-  const { plan, a, edit, readOnly } = useWorkspace();
+  'use memo';
+  const plan = useWholePlan();
+  const a = useAssessed('sums');
+  const { edit, readOnly } = useEdit();
   const book = useBook();
   const { open } = useWhy();
   const [product, setProduct] = useState('can_27');
@@ -84,8 +97,19 @@ function SplitProposer() {
   );
 }
 
+/** The day on which a pass begins to stand in the season, until somebody moves it. */
+const useFirstDay = (): string =>
+  useWorkspace(
+    ({ plan, section }) =>
+      plan.season.plantingDate ??
+      (section ? dateOf(section.calendar, section.calendar.planting) : plan.asOf),
+  );
+
 function FillGap() {
-  const { a, edit, readOnly, section, plan } = useWorkspace();
+  'use memo';
+  const a = useAssessed('sums');
+  const date = useFirstDay();
+  const { edit, readOnly } = useEdit();
   const book = useBook();
   const [product, setProduct] = useState<string | null>(null);
   const gaps = (['p', 'k', 's'] as const).filter(
@@ -121,9 +145,6 @@ function FillGap() {
         nutrient: chosen,
         targetKgHa: Math.max(0, a.sums[chosen].afterPlan),
       });
-      const date =
-        plan.season.plantingDate ??
-        (section ? dateOf(section.calendar, section.calendar.planting) : plan.asOf);
       edit((p) => ({
         ...p,
         passes: [
@@ -174,11 +195,16 @@ function FillGap() {
   );
 }
 
-function PassRow({ pass, index }: { pass: FertiliserPass; index: number }) {
-  const { plan, a, edit, readOnly, section } = useWorkspace();
+const PassRow = memo(function PassRow({ pass, index }: { pass: FertiliserPass; index: number }) {
+  'use memo';
+  const plan = usePlan('season');
+  const assessed = useWorkspace((w) => w.a.supply.passes.find((p) => p.pass.id === pass.id));
+  const stage = useWorkspace(
+    (w) => w.section?.marks.find((m) => m.id === `pass.${pass.id}`)?.stage ?? '',
+  );
+  const { edit, readOnly } = useEdit();
   const book = useBook();
   const { show } = useUnits();
-  const assessed = a.supply.passes.find((p) => p.pass.id === pass.id);
   const set = (part: Partial<FertiliserPass>) =>
     edit((p) => ({ ...p, passes: replaceAt(p.passes, index, part) }));
   const name = `Pass ${index + 1}`;
@@ -194,9 +220,7 @@ function PassRow({ pass, index }: { pass: FertiliserPass; index: number }) {
           max={plan.season.harvestDate ?? undefined}
           onValue={(v) => v && set({ date: v })}
         />
-        <span className="note block">
-          {section?.marks.find((m) => m.id === `pass.${pass.id}`)?.stage ?? ''}
-        </span>
+        <span className="note block">{stage}</span>
       </td>
       <td>
         <ChoiceBox
@@ -282,19 +306,20 @@ function PassRow({ pass, index }: { pass: FertiliserPass; index: number }) {
       </td>
     </tr>
   );
-}
+});
 
 /**
  * Supply: products and passes for what is left, placed on the season, with what they bring, cost
  * and risk.
  */
 export function SupplyStation() {
-  const { plan, a, edit, readOnly, section } = useWorkspace();
+  'use memo';
+  const plan = usePlan('field', 'passes');
+  const a = useAssessed('supply', 'warnings');
+  const { edit, readOnly } = useEdit();
+  const firstDay = useFirstDay();
   const { show, unit } = useUnits();
   const total = plan.field.areaHa * a.supply.cost;
-  const start = () =>
-    plan.season.plantingDate ??
-    (section ? dateOf(section.calendar, section.calendar.planting) : plan.asOf);
   return (
     <>
       <Part title="Passes" aside="at demo prices until you enter your own">
@@ -354,7 +379,7 @@ export function SupplyStation() {
                   ...p.passes,
                   {
                     id: lineId(),
-                    date: start(),
+                    date: firstDay,
                     productId: 'can_27',
                     productKgHa: 100,
                     placementId: 'broadcast_surface',

@@ -9,7 +9,7 @@ import { terraceShortWorked } from '@/demo/terraceShortWorked';
 import { figuresOf } from '@/core/views/figures';
 import { UnitsProvider, useUnits } from '../frame/units';
 import { WhyProvider } from '../frame/why';
-import { WorkspaceContext } from '../workspace/context';
+import { WorkspaceProvider } from '../workspace/WorkspaceProvider';
 import { BudgetStation } from './BudgetStation';
 import { CropStation } from './CropStation';
 import { SheetView } from './SheetView';
@@ -40,17 +40,18 @@ function Desk({
     current = plan;
   }, [plan]);
   return (
-    <WorkspaceContext
+    <WorkspaceProvider
       value={{
         ...figuresOf(PRINTED, plan),
         plan,
         book: PRINTED,
         readOnly,
+        replace: () => undefined,
         edit: (change) => setPlan(change),
       }}
     >
       {children}
-    </WorkspaceContext>
+    </WorkspaceProvider>
   );
 }
 function Toggle() {

@@ -3,7 +3,7 @@
 import type { Route } from 'next';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useCallback, useEffect, useMemo, type ReactNode } from 'react';
+import { memo, useCallback, useEffect, useMemo, type ReactNode } from 'react';
 import { bookOf } from '@/core/book/book';
 import type { StationState } from '@/core/assessment/stations';
 import type { Plan } from '@/core/document/document';
@@ -13,11 +13,12 @@ import { isTyped } from '../frame/keys';
 import { useUnits } from '../frame/units';
 import { FurrowSection } from '../furrow/FurrowSection';
 import { StationLine } from '../StationLine';
-import { WorkspaceContext } from './context';
+import { useAssessed, useEdit, useWorkspace } from './context';
 import { useDoors } from './doors';
 import { LeftEdits, SaveLine } from './SaveLine';
 import { useFigures } from './useFigures';
 import { useSavedPlan } from './useSavedPlan';
+import { WorkspaceProvider } from './WorkspaceProvider';
 
 export interface WorkspaceProps {
   fieldId: string;
@@ -37,7 +38,7 @@ export interface WorkspaceProps {
    * own instead.
    */
   furrow: boolean;
-  children: (replace: (plan: Plan) => void) => ReactNode;
+  children: ReactNode;
 }
 
 /** Brackets go to the field before and after in the farm's list. */
@@ -54,6 +55,63 @@ function useFieldSteps(siblings: WorkspaceProps['siblings'], fieldId: string, st
     return () => window.removeEventListener('keydown', onKey);
   }, [siblings, fieldId, station, router]);
 }
+
+/** The stations of the field, each with what it lacks. */
+const Stations = memo(function Stations({
+  fieldId,
+  sheetState,
+  current,
+  seasonQuery,
+}: {
+  fieldId: string;
+  sheetState: StationState;
+  current: string;
+  seasonQuery: string;
+}) {
+  const { stations: at } = useAssessed('stations');
+  const stations = [
+    { key: 'ground', title: 'Ground', state: at.ground },
+    { key: 'crop', title: 'Crop', state: at.crop },
+    { key: 'budget', title: 'Budget', state: at.budget },
+    { key: 'supply', title: 'Supply', state: at.supply },
+    { key: 'season', title: 'Season', state: at.season },
+    { key: 'sheet', title: 'Plan sheet', state: sheetState },
+  ];
+  return (
+    <StationLine
+      fieldId={fieldId}
+      stations={stations}
+      current={current}
+      seasonQuery={seasonQuery}
+    />
+  );
+});
+
+/** The section through the season, once crop and dates are known. */
+const SeasonInSection = memo(function SeasonInSection({
+  station,
+  readOnly,
+}: {
+  station: string;
+  readOnly: boolean;
+}) {
+  const section = useWorkspace((w) => w.section);
+  const { edit } = useEdit();
+  const move = useCallback(
+    (passId: string, date: string) =>
+      edit((p) => ({ ...p, passes: p.passes.map((x) => (x.id === passId ? { ...x, date } : x)) })),
+    [edit],
+  );
+  return (
+    section && (
+      <FurrowSection
+        section={section}
+        size={station === 'budget' || station === 'supply' ? 'full' : 'low'}
+        onMove={station === 'supply' && !readOnly ? move : undefined}
+      />
+    )
+  );
+});
 
 /**
  * One field season: switchers, stations, the furrow, and the station's own sheet under it. All
@@ -84,32 +142,19 @@ export function Workspace({
   const { library } = plan.farm;
   const book = useMemo(() => bookOf(library), [library]);
   const figures = useFigures(book, plan, initial, first, !furrow && station === 'ground');
-  const { a, section } = figures;
+  const { a } = figures;
   const context = useMemo(
-    () => ({ ...figures, plan, book, readOnly: readOnly || !hydrated, edit }),
-    [plan, book, figures, readOnly, hydrated, edit],
+    () => ({ ...figures, plan, book, readOnly: readOnly || !hydrated, edit, replace }),
+    [plan, book, figures, readOnly, hydrated, edit, replace],
   );
   const query =
     plan.season.label === seasons[0]?.label
       ? ''
       : `?season=${encodeURIComponent(plan.season.label)}`;
-  const move = useCallback(
-    (passId: string, date: string) =>
-      edit((p) => ({ ...p, passes: p.passes.map((x) => (x.id === passId ? { ...x, date } : x)) })),
-    [edit],
-  );
-  const stations = [
-    { key: 'ground', title: 'Ground', state: a.stations.ground },
-    { key: 'crop', title: 'Crop', state: a.stations.crop },
-    { key: 'budget', title: 'Budget', state: a.stations.budget },
-    { key: 'supply', title: 'Supply', state: a.stations.supply },
-    { key: 'season', title: 'Season', state: a.stations.season },
-    { key: 'sheet', title: 'Plan sheet', state: sheetState },
-  ];
   useFieldSteps(siblings, fieldId, station);
   const go = (href: string) => router.push(href as Route);
   return (
-    <WorkspaceContext value={context}>
+    <WorkspaceProvider value={context}>
       <div className="no-print mb-2 flex flex-wrap items-center gap-x-3 gap-y-1">
         <h1 className="flex flex-wrap items-center gap-x-2">
           <Link href="/" className="no-underline">
@@ -163,16 +208,10 @@ export function Workspace({
         </span>
       </div>
       {left && !readOnly && <LeftEdits take={takeLeft} />}
-      <StationLine fieldId={fieldId} stations={stations} current={station} seasonQuery={query} />
+      <Stations fieldId={fieldId} sheetState={sheetState} current={station} seasonQuery={query} />
       {a.stageNote && station !== 'sheet' && <p className="note no-print">{a.stageNote}</p>}
-      {section && furrow && station !== 'sheet' && (
-        <FurrowSection
-          section={section}
-          size={station === 'budget' || station === 'supply' ? 'full' : 'low'}
-          onMove={station === 'supply' && !readOnly ? move : undefined}
-        />
-      )}
-      {children(replace)}
-    </WorkspaceContext>
+      {furrow && station !== 'sheet' && <SeasonInSection station={station} readOnly={readOnly} />}
+      {children}
+    </WorkspaceProvider>
   );
 }

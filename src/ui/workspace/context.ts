@@ -1,6 +1,9 @@
 'use client';
 
 import { createContext, use } from 'react';
+import { useStore, type StoreApi } from 'zustand';
+import { useShallow } from 'zustand/react/shallow';
+import type { Assessment } from '@/core/assessment/assess';
 import type { Book } from '@/core/book/book';
 import type { Plan } from '@/core/document/document';
 import type { Figures } from '@/core/views/figures';
@@ -15,16 +18,36 @@ export interface WorkspaceState extends Figures {
   readOnly: boolean;
   /** Changes the plan; every change can be undone. */
   edit: (change: (plan: Plan) => Plan) => void;
+  /** Puts another plan in its place, as the server holds it: an imported file. */
+  replace: (plan: Plan) => void;
 }
-export const WorkspaceContext = createContext<WorkspaceState | null>(null);
+export const WorkspaceContext = createContext<StoreApi<WorkspaceState> | null>(null);
 
-export function useWorkspace(): WorkspaceState {
-  const state = use(WorkspaceContext);
-  if (!state) throw new Error('useWorkspace needs a Workspace');
-  return state;
+/**
+ * What a part of a station looks at, and nothing else: it is drawn again only when that changes.
+ *
+ * @example const { season, edit } = useWorkspace((w) => ({ season: w.plan.season, edit: w.edit }))
+ */
+export function useWorkspace<T>(look: (w: WorkspaceState) => T): T {
+  const store = use(WorkspaceContext);
+  if (!store) throw new Error('useWorkspace needs a Workspace');
+  return useStore(store, useShallow(look));
 }
 
-export const useBook = (): Book => useWorkspace().book;
+const picked = <T extends object, K extends keyof T>(from: T, keys: readonly K[]): Pick<T, K> =>
+  Object.fromEntries(keys.map((k) => [k, from[k]])) as Pick<T, K>;
+/** Parts of the plan by name. */
+export const usePlan = <K extends keyof Plan>(...keys: K[]): Pick<Plan, K> =>
+  useWorkspace((w) => picked(w.plan, keys));
+/** Parts of the assessment by name. */
+export const useAssessed = <K extends keyof Assessment>(...keys: K[]): Pick<Assessment, K> =>
+  useWorkspace((w) => picked(w.a, keys));
+/** For a part that reckons from all of it, and follows every edit. */
+export const useWholePlan = (): Plan => useWorkspace((w) => w.plan);
+export const useWholeAssessment = (): Assessment => useWorkspace((w) => w.a);
+export const useBook = (): Book => useWorkspace((w) => w.book);
+/** How a part changes the plan, and whether it may. */
+export const useEdit = () => useWorkspace(({ edit, readOnly }) => ({ edit, readOnly }));
 
 export const editSeason =
   (part: Partial<Plan['season']>) =>

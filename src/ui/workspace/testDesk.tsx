@@ -6,7 +6,7 @@ import type { Plan } from '@/core/document/document';
 import { figuresOf } from '@/core/views/figures';
 import { UnitsProvider } from '../frame/units';
 import { WhyProvider } from '../frame/why';
-import { WorkspaceContext } from './context';
+import { WorkspaceProvider } from './WorkspaceProvider';
 
 /** The plan as the last edit of a test left it. */
 export const desk: { plan: Plan } = { plan: terraceShortWorked() };
@@ -23,12 +23,13 @@ function Desk({
   const [plan, setPlan] = useState(start);
   const book = bookOf(plan.farm.library);
   return (
-    <WorkspaceContext
+    <WorkspaceProvider
       value={{
         ...figuresOf(book, plan),
         plan,
         book,
         readOnly,
+        replace: () => undefined,
         edit: (change) =>
           setPlan((p) => {
             desk.plan = change(p);
@@ -37,7 +38,7 @@ function Desk({
       }}
     >
       {children(plan)}
-    </WorkspaceContext>
+    </WorkspaceProvider>
   );
 }
 /** A part of a station on a desk of its own: its edits change a plan, and the figures follow. */
