@@ -25,7 +25,6 @@ export function StationLine({
   current: string;
   seasonQuery: string;
 }) {
-  'use memo';
   const { words } = useUnits();
   return (
     <nav aria-label="Stations" className="no-print mb-3 overflow-x-auto">
