@@ -265,7 +265,8 @@ function CandidateRows({
   );
 }
 
-const CAUSTIC = ['hydrated', 'hydrated_dolomitic', 'burnt', 'cement_kiln_dust', 'wood_ash'];
+/** Oxides and hydroxides burn; what they are mixed with does not change that. */
+const isCaustic = (anion: string): boolean => /^(hydr)?oxide\b/.test(anion);
 
 /**
  * Limes side by side: rate, cost of a tonne of effective carbonate, and the pH each of them
@@ -274,6 +275,7 @@ const CAUSTIC = ['hydrated', 'hydrated_dolomitic', 'burnt', 'cement_kiln_dust', 
 export function LimeProducts({ lime, assessed, set }: LimeProductsProps) {
   const plan = usePlan('asOf', 'season');
   const { readOnly } = useEdit();
+  const book = useBook();
   const { unit } = useUnits();
   const ranked = assessed?.rows.map((r) => r.candidate.id) ?? [];
   const order = [
@@ -419,7 +421,7 @@ export function LimeProducts({ lime, assessed, set }: LimeProductsProps) {
           <Plus size={13} aria-hidden /> Another lime
         </button>
       )}
-      {lime.candidates.some((c) => CAUSTIC.includes(c.materialKey)) && (
+      {lime.candidates.some((c) => isCaustic(limeMaterialOf(book, c.materialKey).anion)) && (
         <p className="problem mt-2 max-w-[46rem]">
           Burnt and hydrated lime, kiln dust and fresh ash burn eyes, skin and lungs: goggles,
           gloves, long sleeves, dust mask. Rinse eyes for 15 minutes and see a doctor. Keep

@@ -1,8 +1,6 @@
 // @vitest-environment jsdom
-import { PRINTED } from '@/core/book/book';
 import { cleanup, fireEvent, render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { useState, type ReactNode } from 'react';
 import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
 import { checkOutline, type Outline } from '@/core/ground/outline';
 import { layOutSamples } from '@/core/ground/samplingLayout';
@@ -10,12 +8,11 @@ import type { SamplingPlan } from '@/core/ground/samplingPlan';
 import type { ClaimInput } from '@/core/ground/claim';
 import { DEMO_FARMS } from '@/demo/scenario';
 import type { Plan } from '@/core/document/document';
-import { figuresOf } from '@/core/views/figures';
 import { UnitsProvider } from '../frame/units';
 import { WhyProvider } from '../frame/why';
 import { drawMap } from '../map/draw';
 import { boundsOf, fitted, scaleBarM, toGround, toScreen } from '../map/view';
-import { WorkspaceProvider } from '../workspace/WorkspaceProvider';
+import { desk, showPart } from '../workspace/testDesk';
 import { BarrelPart } from './BarrelPart';
 import { ClaimChecker } from './ClaimChecker';
 import { LimePart } from './LimePart';
@@ -23,7 +20,8 @@ import { NutrientsPart } from './NutrientsPart';
 import { OutlineEditor } from './OutlineEditor';
 import { FieldDoorsProvider, type FieldDoors } from '../workspace/doors';
 import { SamplingPart } from './SamplingPart';
-import { SurveyPart, type SurveySample } from './SurveyPart';
+import { SurveyPart } from './SurveyPart';
+import type { SurveySample } from './surveyScale';
 import { samplingModel } from './samplingModel';
 
 vi.mock('next/navigation', () => ({
@@ -54,46 +52,6 @@ afterEach(() => {
 
 const demo = (key: string): Plan =>
   DEMO_FARMS.flatMap((f) => f.fields).find((f) => f.key === key)?.seasons[0] as Plan;
-let current: Plan;
-function Desk({
-  start,
-  children,
-  readOnly,
-}: {
-  start: Plan;
-  children: ReactNode;
-  readOnly: boolean;
-}) {
-  const [plan, setPlan] = useState(start);
-  return (
-    <WorkspaceProvider
-      value={{
-        ...figuresOf(PRINTED, plan, true),
-        plan,
-        book: PRINTED,
-        readOnly,
-        replace: () => undefined,
-        edit: (change) =>
-          setPlan((p) => {
-            current = change(p);
-            return current;
-          }),
-      }}
-    >
-      {children}
-    </WorkspaceProvider>
-  );
-}
-const show = (part: ReactNode, start: Plan, readOnly = false) =>
-  render(
-    <UnitsProvider>
-      <WhyProvider>
-        <Desk start={start} readOnly={readOnly}>
-          {part}
-        </Desk>
-      </WhyProvider>
-    </UnitsProvider>,
-  );
 const outline: Outline = checkOutline({
   coordinates: [
     [
@@ -123,16 +81,16 @@ const laid: SamplingPlan = { ...draft, points: layOutSamples(outline, draft) };
 
 describe('the barrel', () => {
   it('tells what putting each right would bring, and takes a lower goal by one press', async () => {
-    show(<BarrelPart />, demo('low-fleet'));
+    showPart(<BarrelPart />, demo('low-fleet'));
     const rows = within(screen.getByTestId('repairs')).getAllByRole('row');
     expect(rows.map((r) => r.textContent).join(' ')).toMatch(/pH50, 100 %.*see lime/);
     expect(screen.getByTestId('lower-goal').textContent).toContain('32.5 t/ha');
     await userEvent.click(screen.getByRole('button', { name: 'Take this as the goal' }));
-    expect(current.season.yieldGoalTHa).toBe(32.5);
+    expect(desk.plan.season.yieldGoalTHa).toBe(32.5);
   });
   it('without a crop price it asks for one, and who may only read gets no button', () => {
     const plan = demo('low-fleet');
-    show(<BarrelPart />, { ...plan, season: { ...plan.season, cropPricePerT: null } }, true);
+    showPart(<BarrelPart />, { ...plan, season: { ...plan.season, cropPricePerT: null } }, true);
     expect(screen.getByText(/Give the price of the crop/)).toBeTruthy();
     expect(screen.queryByRole('button', { name: 'Take this as the goal' })).toBeNull();
   });
@@ -140,35 +98,35 @@ describe('the barrel', () => {
 
 describe('pH and lime', () => {
   it('compares three limes, and the chosen one stays in the plan', async () => {
-    show(<LimePart />, demo('bay-two'));
+    showPart(<LimePart />, demo('bay-two'));
     const rows = within(screen.getByTestId('lime-products'));
     expect(rows.getByTestId('lime-calcitic_fine').textContent).toContain('in time');
     expect(rows.getByTestId('lime-dolomitic_ag').textContent).toContain('98 days too late');
     await userEvent.click(screen.getByRole('radio', { name: /fine ground/ }));
-    expect(current.lime?.chosenId).toBe('lime-2');
+    expect(desk.plan.lime?.chosenId).toBe('lime-2');
   });
   it('gives each method its reason, with or without a figure', () => {
-    show(<LimePart />, demo('bay-two'));
+    showPart(<LimePart />, demo('bay-two'));
     expect(
       within(screen.getByTestId('lime-methods')).getByRole('row', { name: /^Buffer pH/ })
         .textContent,
     ).toContain('a buffer pH without its kind is unusable');
   });
   it('opens on a field whose lime nobody has touched, and the first edit puts it into the plan', async () => {
-    show(<LimePart />, demo('low-fleet'));
+    showPart(<LimePart />, demo('low-fleet'));
     expect(screen.getByText('needed now')).toBeTruthy();
     await userEvent.selectOptions(screen.getByLabelText('Climate'), 'dry');
-    expect(current.lime?.climate).toBe('dry');
-    expect(current.lime?.candidates).toHaveLength(3);
+    expect(desk.plan.lime?.climate).toBe('dry');
+    expect(desk.plan.lime?.candidates).toHaveLength(3);
   });
   it('warns of burns where a caustic lime is among the candidates', async () => {
-    show(<LimePart />, demo('bay-two'));
+    showPart(<LimePart />, demo('bay-two'));
     expect(screen.queryByText(/Rinse eyes/)).toBeNull();
     await userEvent.selectOptions(screen.getByLabelText('Lime 1'), 'burnt');
     expect(screen.getByText(/Rinse eyes/)).toBeTruthy();
   });
   it('offers a farmer nothing to change', () => {
-    show(<LimePart />, demo('bay-two'), true);
+    showPart(<LimePart />, demo('bay-two'), true);
     expect(
       screen.queryByRole('button', { name: /Another lime|Next crop|Record a spreading/ }),
     ).toBeNull();
@@ -177,10 +135,10 @@ describe('pH and lime', () => {
 
 describe('sulphur, magnesium and trace elements', () => {
   it('have a verdict each, and boron of last year is asked for', async () => {
-    show(<NutrientsPart />, demo('low-fleet'));
+    showPart(<NutrientsPart />, demo('low-fleet'));
     expect(screen.getByRole('row', { name: /^B / }).textContent).toContain('strip trial first');
     await userEvent.type(screen.getByLabelText('Boron put on'), '2');
-    expect(current.ground.boronLastYearKgHa).toBe(2);
+    expect(desk.plan.ground.boronLastYearKgHa).toBe(2);
   });
 });
 

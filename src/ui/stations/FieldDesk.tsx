@@ -3,7 +3,7 @@
 import dynamic from 'next/dynamic';
 import type { StationState } from '@/core/assessment/stations';
 import type { SamplingPartProps } from '../ground/SamplingPart';
-import type { SurveySample } from '../ground/SurveyPart';
+import type { SurveySample } from '../ground/surveyScale';
 import type { ClaimsPartProps } from '../ground/ClaimsPart';
 import { Workspace, type WorkspaceProps } from '../workspace/Workspace';
 import type { SeasonStationProps } from './SeasonStation';

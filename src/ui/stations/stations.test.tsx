@@ -2,14 +2,12 @@
 import { PRINTED } from '@/core/book/book';
 import { cleanup, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { useLayoutEffect, useState, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import type { Plan } from '@/core/document/document';
 import { terraceShortWorked } from '@/demo/terraceShortWorked';
 import { figuresOf } from '@/core/views/figures';
-import { UnitsProvider, useUnits } from '../frame/units';
-import { WhyProvider } from '../frame/why';
-import { WorkspaceProvider } from '../workspace/WorkspaceProvider';
+import { useUnits } from '../frame/units';
+import { desk, showPart } from '../workspace/testDesk';
 import { BudgetStation } from './BudgetStation';
 import { CropStation } from './CropStation';
 import { SheetView } from './SheetView';
@@ -23,37 +21,6 @@ afterEach(() => {
   localStorage.clear();
 });
 
-let current: Plan;
-/** A station with a plan that answers at once, the way the workspace holds it. */
-function Desk({
-  start,
-  children,
-  readOnly,
-}: {
-  start: Plan;
-  children: ReactNode;
-  readOnly: boolean;
-}) {
-  const [plan, setPlan] = useState(start);
-  // With the drawing, not after it: what a test sees on screen is in the plan already.
-  useLayoutEffect(() => {
-    current = plan;
-  }, [plan]);
-  return (
-    <WorkspaceProvider
-      value={{
-        ...figuresOf(PRINTED, plan),
-        plan,
-        book: PRINTED,
-        readOnly,
-        replace: () => undefined,
-        edit: (change) => setPlan(change),
-      }}
-    >
-      {children}
-    </WorkspaceProvider>
-  );
-}
 function Toggle() {
   const { toggle } = useUnits();
   return (
@@ -63,15 +30,13 @@ function Toggle() {
   );
 }
 const show = (station: ReactNode, start = terraceShortWorked(), readOnly = false) =>
-  render(
-    <UnitsProvider>
-      <WhyProvider>
-        <Desk start={start} readOnly={readOnly}>
-          {station}
-          <Toggle />
-        </Desk>
-      </WhyProvider>
-    </UnitsProvider>,
+  showPart(
+    <>
+      {station}
+      <Toggle />
+    </>,
+    start,
+    readOnly,
   );
 /** The words of a row without the old figures that fade beside the new ones. */
 const cells = (row: HTMLElement) =>
@@ -103,14 +68,14 @@ describe('the budget station', () => {
     expect(line(/^Red clover/).textContent).toContain('struck out: the stand died in winter');
     await userEvent.click(within(line(/^Red clover/)).getByRole('button', { name: 'put back' }));
     expect(toBring()[0]).toBe('108');
-    expect(current.struck).toEqual([]);
+    expect(desk.plan.struck).toEqual([]);
   });
   it('follows a figure while it is typed', async () => {
     show(<BudgetStation />);
     const days = screen.getByLabelText('Days of release');
     await userEvent.clear(days);
     await userEvent.type(days, '75');
-    expect(current.season.releaseDays).toBe(75);
+    expect(desk.plan.season.releaseDays).toBe(75);
     expect(cells(line(/^Soil organic matter/)).slice(-4)[0]).toBe('−16');
   });
   it('keeps a wrong figure on screen and the last good one in the plan', async () => {
@@ -121,7 +86,7 @@ describe('the budget station', () => {
     expect(days.value).toBe('9999');
     expect(days.getAttribute('aria-invalid')).toBe('true');
     expect(screen.getByText(/9999 d is outside 30 to 365 d/)).toBeTruthy();
-    expect(current.season.releaseDays).not.toBe(9999);
+    expect(desk.plan.season.releaseDays).not.toBe(9999);
   });
   it('speaks pounds per acre, with the same total', async () => {
     show(<BudgetStation />);
@@ -150,21 +115,21 @@ describe('the supply station', () => {
     show(<SupplyStation />, { ...start, passes: [] });
     await userEvent.click(screen.getByRole('button', { name: 'Split the N into passes' }));
     await screen.findByLabelText('Pass 1 date');
-    expect(current.passes.length).toBeGreaterThan(0);
-    expect(Math.abs(figuresOf(PRINTED, current).a.sums.n.afterPlan)).toBeLessThan(3);
+    expect(desk.plan.passes.length).toBeGreaterThan(0);
+    expect(Math.abs(figuresOf(PRINTED, desk.plan).a.sums.n.afterPlan)).toBeLessThan(3);
   });
   it('brings the rest of a nutrient with a product that holds it', async () => {
     show(<SupplyStation />);
     expect(screen.getByLabelText('Bring the rest of')).toHaveProperty('value', 's');
     await userEvent.click(screen.getByRole('button', { name: 'Add' }));
-    const added = current.passes.at(-1);
+    const added = desk.plan.passes.at(-1);
     expect(added?.productId).toBe('kieserite');
-    expect(Math.abs(figuresOf(PRINTED, current).a.sums.s.afterPlan)).toBeLessThan(1);
+    expect(Math.abs(figuresOf(PRINTED, desk.plan).a.sums.s.afterPlan)).toBeLessThan(1);
   });
   it('removes a pass and its figures', async () => {
     show(<SupplyStation />);
     await userEvent.click(screen.getByRole('button', { name: 'Remove Pass 2' }));
-    expect(current.passes).toHaveLength(1);
+    expect(desk.plan.passes).toHaveLength(1);
     expect(cells(screen.getByTestId('planned')).slice(-4)[0]).toBe('38');
   });
 });
@@ -186,7 +151,7 @@ describe('the crop station', () => {
     const start = terraceShortWorked();
     show(<CropStation />, { ...start, season: { ...start.season, use: 'sugar' } });
     await userEvent.selectOptions(screen.getByLabelText('Crop'), 'winter_wheat');
-    expect(current.season).toMatchObject({ cropKey: 'winter_wheat', use: null });
+    expect(desk.plan.season).toMatchObject({ cropKey: 'winter_wheat', use: null });
   });
 });
 
@@ -213,5 +178,28 @@ describe('the plan sheet', () => {
     ]);
     expect(screen.getByText(/watercourses/)).toBeTruthy();
     expect(screen.getAllByText(/confidence/).length).toBeGreaterThan(5);
+  });
+});
+
+describe('a row of the farm’s own', () => {
+  const library = [
+    {
+      table: 'crops' as const,
+      key: 'own_wheat',
+      like: 'winter_wheat',
+      values: { name: 'our wheat' },
+      by: 'advisor',
+      on: '2027-02-26',
+      why: 'own trials',
+    },
+  ];
+  const plan = terraceShortWorked();
+  it('is asked what the row it is like is asked: a protein target', () => {
+    show(<CropStation />, {
+      ...plan,
+      farm: { ...plan.farm, library },
+      season: { ...plan.season, cropKey: 'own_wheat', yieldGoalTHa: 8 },
+    });
+    expect(screen.getByLabelText(/^Protein/)).toBeTruthy();
   });
 });

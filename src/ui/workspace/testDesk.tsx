@@ -25,7 +25,7 @@ function Desk({
   return (
     <WorkspaceProvider
       value={{
-        ...figuresOf(book, plan),
+        ...figuresOf(book, plan, true),
         plan,
         book,
         readOnly,
