@@ -196,7 +196,7 @@ describe('the sampling plan', () => {
     </FieldDoorsProvider>
   );
   it('is laid, told apart by its precision, and saved', async () => {
-    show(sampling(), demo('low-fleet'));
+    showPart(sampling(), demo('low-fleet'));
     await userEvent.selectOptions(screen.getByLabelText('Scheme'), 'grid');
     await userEvent.click(screen.getByRole('button', { name: 'Lay the samples' }));
     expect(within(screen.getByTestId('sample-points')).getAllByRole('row').length).toBeGreaterThan(
@@ -213,7 +213,7 @@ describe('the sampling plan', () => {
     expect(await screen.findByText('The sampling plan is saved.')).toBeTruthy();
   });
   it('says what the server refuses, and what was laid stays', async () => {
-    show(
+    showPart(
       sampling(
         vi.fn<FieldDoors['createSamplingPlan']>(() =>
           Promise.resolve({
@@ -234,7 +234,7 @@ describe('the sampling plan', () => {
     expect(screen.getByTestId('sample-points')).toBeTruthy();
   });
   it('warns of few cores, much ground in one sample, and cables under a deep probe', async () => {
-    show(sampling(), demo('sheepwalk'));
+    showPart(sampling(), demo('sheepwalk'));
     await userEvent.selectOptions(screen.getByLabelText('Scheme'), 'whole_field');
     fireEvent.change(screen.getByLabelText('Cores a sample'), { target: { value: '5' } });
     expect(screen.getByText(/^5 cores: at least 12/)).toBeTruthy();
@@ -295,7 +295,7 @@ describe('map and history', () => {
   });
   it('shows each reading, the mean by area, and a change smaller than the error as none', async () => {
     const points = laid.points.map((p, i) => sample(p.label, '2026-11-12', 5 + i * 0.2, 8 + i * 4));
-    show(
+    showPart(
       <SurveyPart
         outline={outline}
         plans={[{ id: 'plan', name: 'Grid', createdOn: '2026-11-01', document: laid, version: 1 }]}
