@@ -31,7 +31,7 @@ function refuses(detail: RefusalDetail, expected: string): void {
     expect(detail.field).toBe(/'field': '([^']+)'/.exec(expected)?.[1]);
     return;
   }
-  const field = /^[a-z_.0-9]+(?=:| =|$)/.exec(expected)?.[0];
+  const field = /^[a-z_.0-9]+(?=[:,]| =|$)/.exec(expected)?.[0];
   const named =
     detail.field === field || detail.rule === expected || detail.message.includes(expected);
   expect(named, `${JSON.stringify(detail)} against ${expected}`).toBe(true);

@@ -1,5 +1,6 @@
-import { z } from 'zod';
-import { acidityLoad, limeInterval } from '../ground/acidity';
+import { acidityLoad, limeInterval, type AcidityInput } from '../ground/acidity';
+import type { Warning } from '../rules/rule';
+import { inWords } from '../why/said';
 import { calciumCompare } from '../ground/calcium';
 import { cations, cationsAl } from '../ground/cations';
 import { claimCheck, loadCheck } from '../ground/claim';
@@ -39,683 +40,914 @@ import {
 } from '../ground/secondary';
 import { effectiveMonths } from '../ground/wetClock';
 import { randomStream } from '../quantity/random';
-import { method, type Method } from './method';
+import { list, may, mayList, need, rowsOf, type Taken } from './fields';
+import { calculation, type Method } from './method';
 
-const n = z.number();
-const maybe = n.nullish();
-const text = z.string();
-const yes = z.boolean().nullish();
-const curve = { test: n, crit95: n, ry0: n };
-const sieve = { p8: n, p20: n, p60: n };
-const buffer = z.strictObject({ ph: n, target: n, bph: n, bd: maybe });
+const curve = {
+  soil_test_value: need('test'),
+  critical_level: need('crit95'),
+  relative_yield_at_zero_pct: need('ry0'),
+};
+const sieve = {
+  pass_2_36_mm_pct: need('p8'),
+  pass_0_85_mm_pct: need('p20'),
+  pass_0_25_mm_pct: need('p60'),
+};
+const towardsTarget = { ph_water: need('ph'), target_ph: need('target') };
+const buffer = {
+  ...towardsTarget,
+  buffer_ph: need('bph'),
+  bulk_density_g_cm3: may('bd'),
+};
+const limeNeed = { lime_requirement_t_ha: need('value'), lime_notes: list('notes') };
+const saturation = {
+  ca_saturation_pct: need('ca_sat'),
+  mg_saturation_pct: need('mg_sat'),
+  k_saturation_pct: need('k_sat'),
+};
 const cationFields = {
-  ca: n,
-  mg: n,
-  k: n,
-  na: maybe,
-  ph: maybe,
-  buffer_smp: maybe,
-  buffer_ae: maybe,
-  acidity_cmol_kg: maybe,
+  ca_mg_kg: need('ca'),
+  mg_mg_kg: need('mg'),
+  k_mg_kg: need('k'),
+  na_mg_kg: may('na'),
+  ph_water: may('ph'),
+  buffer_ph_smp: may('buffer_smp'),
+  buffer_ph_adams_evans: may('buffer_ae'),
+  acidity_cmol_kg: may(),
 };
-const effective = z.strictObject({ cce: n, ...sieve, dm: maybe, weights: z.array(n).nullish() });
+const cationsFound = {
+  cec_cmol_kg: need('cec'),
+  ...saturation,
+  na_saturation_pct: need('na_sat'),
+  acid_saturation_pct: need('acid_sat'),
+};
+const limeAsSold = {
+  cce_pct: need('cce'),
+  ...sieve,
+  lime_dry_matter_pct: may('dm'),
+  sieve_weights: mayList('weights'),
+};
+const effectiveValue = {
+  fineness_pct: need('fineness'),
+  effective_value_dry_pct: need('ecce_dry'),
+  effective_value_as_received_pct: need('ecce_as_received'),
+};
 const acid = {
-  ns: z.array(z.tuple([n, n, n])),
-  prods: z.array(z.tuple([n, n, z.boolean()])),
-  leach: maybe,
-  bases: maybe,
-  nitrate_leached_frac: maybe,
+  nitrogen_sources: rowsOf(
+    { source_n_kg_ha: need('n'), acidity_factor: need('factor'), nitrogen_charge: need('charge') },
+    'ns',
+  ),
+  harvested_products: rowsOf(
+    {
+      product_t_ha: need('t'),
+      ash_alkalinity_kg_t: need('ash'),
+      is_whole_plant: need('whole_plant'),
+    },
+    'prods',
+  ),
+  leaching_acidity_kg_ha: may('leach'),
+  base_input_kg_ha: may('bases'),
+  nitrate_leached_frac: may(),
 };
-const rate = { rate: n, unit: z.enum(['kg', 'l']), density: maybe };
-const value = { value: n };
+const acidFound = {
+  acidity_of_n_kg_ha: need('nitrogen'),
+  acidity_of_harvest_kg_ha: need('product'),
+  acidity_total_kg_ha: need('total'),
+};
+const acidOf = (
+  i: Taken<typeof acid>,
+): Pick<AcidityInput, 'ns' | 'prods' | 'leach' | 'bases' | 'nitrateLeachedFrac'> => ({
+  ...i,
+  ns: i.ns.map((x) => [x.n, x.factor, x.charge] as const),
+  prods: i.prods.map((x) => [x.t, x.ash, x.wholePlant] as const),
+});
+const rated = {
+  claim_rate: need('rate'),
+  claim_rate_unit: need('unit'),
+  product_density_kg_l: may('density'),
+};
+const told = (warnings: readonly Warning[]): string[] =>
+  warnings.map((w) => `${inWords(w.message)} ${inWords(w.action)}`);
 
 export const groundMethods: readonly Method[] = [
-  method({
+  calculation({
     id: 'ground.classify',
     title: 'Class of a soil test',
     group: 'Soil test',
     chapter: '3, 4.1',
-    input: z.strictObject({
-      nutrient: text,
-      extractant: text,
-      value: n,
-      unit: text,
-      ph: maybe,
-      cec_cmol_kg: maybe,
-      crop_group: text.nullish(),
-      om_pct: maybe,
-      scheme: text.nullish(),
-    }),
-    output: { cls: text, index: n, limits: z.array(n) },
+    takes: {
+      soil_nutrient: need('nutrient'),
+      extractant: need(),
+      soil_test_value: need('value'),
+      soil_test_unit: need('unit'),
+      ph_water: may('ph'),
+      cec_cmol_kg: may(),
+      critical_crop_group: may('crop_group'),
+      om_pct: may(),
+      calibration_scheme: may('scheme'),
+    },
+    gives: {
+      soil_class: need('cls'),
+      soil_test_index: need('index'),
+      class_limits: list('limits'),
+      soil_test_value_used: need('value'),
+      soil_test_unit: need('unit'),
+      calibration_scheme: need('scheme'),
+      assumed: list(),
+    },
     run: classify,
   }),
-  method({
+  calculation({
     id: 'ground.convert_extractant',
     title: 'Estimate on another extractant',
     group: 'Soil test',
     chapter: '3, 4.2',
-    input: z.strictObject({ key: text, value: n }),
-    output: { value: n, lo: n, hi: n },
+    takes: { extractant_conversion: need('key'), soil_test_value: need('value') },
+    gives: {
+      soil_test_estimate: need('value'),
+      estimate_low: need('lo'),
+      estimate_high: need('hi'),
+      is_indicative: need('indicative'),
+    },
     run: convertExtractant,
   }),
-  method({
+  calculation({
     id: 'ground.ppm_to_kg_ha',
     title: 'mg/kg in a layer as kg/ha',
     group: 'Soil test',
     chapter: '3, 3',
-    input: z.strictObject({ x: n, bd: n, depth: n }),
-    output: { value: n },
+    takes: {
+      content_mg_kg: need('x'),
+      bulk_density_g_cm3: need('bd'),
+      layer_depth_cm: need('depth'),
+    },
+    gives: { amount_kg_ha: need('value') },
     run: (i) => ppmToKgHa({ mgKg: i.x, bulkDensityGCm3: i.bd, depthCm: i.depth }),
   }),
-  method({
+  calculation({
     id: 'ground.relative_yield',
     title: 'Relative yield at a soil test',
     group: 'Soil test',
     chapter: '3, 4.3',
-    input: z.strictObject({ ...curve, model: z.literal('mitscherlich').nullish() }),
-    output: { value: n },
+    takes: { ...curve, response_model_mitscherlich: may('model') },
+    gives: { relative_yield_pct: need('value') },
     run: relativeYield,
   }),
-  method({
+  calculation({
     id: 'ground.relative_yield_linear',
     title: 'Relative yield, line and plateau',
     group: 'Soil test',
     chapter: '3, 4.3',
-    input: z.strictObject({ ...curve, model: z.literal('linear').nullish() }),
-    output: { value: n },
+    takes: { ...curve, response_model_linear: may('model') },
+    gives: { relative_yield_pct: need('value') },
     run: relativeYieldLinear,
   }),
-  method({
+  calculation({
     id: 'ground.one_season_optimum',
     title: 'P or K dose that pays in one season',
     group: 'Soil test',
     chapter: '3, 4.3',
-    input: z.strictObject({ yield_pot: n, price: n, ry: n, rmax: n, cost: n }),
-    output: { value: n },
+    takes: {
+      yield_potential_t_ha: need('yield_pot'),
+      crop_price_per_t: need('price'),
+      relative_yield_pct: need('ry'),
+      rate_max_kg_ha: need('rmax'),
+      nutrient_price_per_kg: need('cost'),
+    },
+    gives: { rate_kg_ha: need('value') },
     run: oneSeasonOptimum,
   }),
-  method({
+  calculation({
     id: 'ground.ph_planning',
     title: 'The pH to plan with',
     group: 'pH',
     chapter: '3, 2.4',
-    input: z.strictObject({
-      ph_water: maybe,
-      ph_cacl2: maybe,
-      ph_kcl: maybe,
-      moisture: z.enum(['dry', 'moist', 'wet']).nullish(),
-    }),
-    output: { ph: n, flag: text },
+    takes: {
+      ph_water: may(),
+      ph_cacl2: may(),
+      ph_kcl: may(),
+      soil_moisture_at_sampling: may('moisture'),
+    },
+    gives: {
+      ph_to_plan_with: need('ph'),
+      ph_low: need('low'),
+      ph_high: need('high'),
+      ph_flag: may('flag'),
+    },
     run: planningPh,
   }),
-  method({
+  calculation({
     id: 'ground.ph_gate',
     title: 'pH gate',
     group: 'pH',
     chapter: '3, 5.2',
-    input: z.strictObject({ ph: n, crop: text, om_pct: maybe }),
-    output: { level: text, gap: n },
+    takes: { ph_water: need('ph'), target_ph_group: need('crop'), om_pct: may() },
+    gives: {
+      level: need(),
+      ph_verdict: need('verdict'),
+      ph_gap: need('gap'),
+      target_ph: need(),
+      act_below_ph: need(),
+      ph_max_preferred: need('max_preferred_ph'),
+    },
     run: phGate,
   }),
-  method({
+  calculation({
     id: 'ground.ph_money',
     title: 'What a low pH costs',
     group: 'pH',
     chapter: '3, 5.4',
-    input: z.strictObject({
-      ph: n,
-      crop: text,
-      yield_goal: n,
-      price: n,
-      lime_cost_ha: maybe,
-      years: maybe,
-    }),
-    output: { ry_ph: n, loss_per_ha: n },
+    takes: {
+      ph_water: need('ph'),
+      target_ph_group: need('crop'),
+      yield_goal_t_ha: need('yield_goal'),
+      crop_price_per_t: need('price'),
+      lime_cost_per_ha: may('lime_cost_ha'),
+      years: may(),
+    },
+    gives: {
+      relative_yield_by_ph_pct: need('ry_ph'),
+      loss_per_ha: need(),
+      lime_cost_per_year: may(),
+      is_lime_before_buildup: need('lime_before_buildup'),
+    },
     run: phMoney,
   }),
-  method({
+  calculation({
     id: 'ground.sampling_grid',
     title: 'Cells of a sampling grid',
     group: 'Sampling',
     chapter: '3, 2.1',
-    input: z.strictObject({ area_ha: n, cell_area_ha: n }),
-    output: { n_cells: n, spacing_m: n },
+    takes: { area_ha: need(), cell_area_ha: need() },
+    gives: { cells: need('n_cells'), spacing_m: need() },
     run: samplingGrid,
   }),
-  method({
+  calculation({
     id: 'ground.band_cores',
     title: 'Cores between old bands',
     group: 'Sampling',
     chapter: '3, 2.1',
-    input: z.strictObject({ band_spacing_cm: n }),
-    output: value,
+    takes: { band_spacing_cm: need() },
+    gives: { cores_between_bands: need('value') },
     run: bandCores,
   }),
-  method({
+  calculation({
     id: 'ground.precision',
     title: 'Precision of a sample',
     group: 'Sampling',
     chapter: '3, 2.2',
-    input: z.strictObject({
-      mean: n,
-      cv_field: n,
-      cv_lab: n,
-      n_cores: n,
-      n_lab: maybe,
-      z: maybe,
-      is_sd: yes,
-    }),
-    output: { se_rel: n, se: n, lo: n, hi: n },
+    takes: {
+      sample_mean: need('mean'),
+      cv_field_frac: need('cv_field'),
+      cv_laboratory_frac: need('cv_lab'),
+      core_count: need('n_cores'),
+      laboratory_replicates: may('n_lab'),
+      z_of_interval: may('z'),
+      is_standard_deviation: may('is_sd'),
+    },
+    gives: {
+      relative_standard_error: need('se_rel'),
+      standard_error: need('se'),
+      interval_low: need('lo'),
+      interval_high: need('hi'),
+    },
     run: precision,
   }),
-  method({
+  calculation({
     id: 'ground.cores_needed',
     title: 'Cores for a wanted precision',
     group: 'Sampling',
     chapter: '3, 2.2',
-    input: z.strictObject({ cv_field: n, cv_lab: n, E: n, n_lab: maybe, z: maybe }),
-    output: { n },
+    takes: {
+      cv_field_frac: need('cv_field'),
+      cv_laboratory_frac: need('cv_lab'),
+      relative_error_wanted_frac: need('E'),
+      laboratory_replicates: may('n_lab'),
+      z_of_interval: may('z'),
+    },
+    gives: { core_count: need('n') },
     run: coresNeeded,
   }),
-  method({
+  calculation({
     id: 'ground.class_probability',
     title: 'Chance of each class',
     group: 'Sampling',
     chapter: '3, 2.2',
-    input: z.strictObject({ mean: n, se: n, limits: z.array(n), log_normal: yes }),
-    output: { very_low: n, low: n, medium: n, high: n, very_high: n },
+    takes: {
+      sample_mean: need('mean'),
+      standard_error: need('se'),
+      class_limits: list('limits'),
+      is_log_normal: may('log_normal'),
+    },
+    gives: {
+      probability_very_low: need('very_low'),
+      probability_low: need('low'),
+      probability_medium: need('medium'),
+      probability_high: need('high'),
+      probability_very_high: need('very_high'),
+    },
     run: classProbability,
   }),
-  method({
+  calculation({
     id: 'ground.real_change',
     title: 'Change or sampling error',
     group: 'Sampling',
     chapter: '3, 2.2',
-    input: z.strictObject({ x1: n, se1: n, x2: n, se2: n, z: maybe }),
-    output: { lsd: n, changed: z.boolean() },
+    takes: {
+      earlier_mean: need('x1'),
+      earlier_standard_error: need('se1'),
+      later_mean: need('x2'),
+      later_standard_error: need('se2'),
+      z_of_interval: may('z'),
+    },
+    gives: { least_difference: need('lsd'), is_changed: need('changed'), verdict: need() },
     run: realChange,
   }),
-  method({
+  calculation({
     id: 'ground.sampling_deadline',
     title: 'Last day to sample',
     group: 'Sampling',
     chapter: '3, 2.3',
-    input: z.strictObject({
-      planting: text,
-      lime_lead_days: maybe,
-      spread_days: maybe,
-      lab_days: maybe,
-      today: text.nullish(),
-    }),
-    output: { value: text },
+    takes: {
+      planting_date: need('planting'),
+      lime_lead_days: may(),
+      spreading_days: may('spread_days'),
+      laboratory_days: may('lab_days'),
+      today: may(),
+    },
+    gives: {
+      sampling_deadline: need('value'),
+      days_before_planting: need('days'),
+      is_late: may('late'),
+    },
     run: samplingDeadline,
   }),
-  method({
+  calculation({
     id: 'ground.stratification',
     title: 'Layers of no-till and grass',
     group: 'Soil test',
     chapter: '3, 12.2',
-    input: z.strictObject({ top: n, below: n }),
-    output: { ratio: n, mean_0_15: n },
+    takes: { top_layer_value: need('top'), layer_below_value: need('below') },
+    gives: { stratification_ratio: need('ratio'), mean_0_15: need(), level: need() },
     run: stratification,
   }),
-  method({
+  calculation({
     id: 'ground.p_saturation_ratio',
     title: 'P saturation by Mehlich-3',
     group: 'Soil test',
     chapter: '3, 12.4',
-    input: z.strictObject({ p: n, al: n, fe: n }),
-    output: value,
+    takes: {
+      mehlich3_p_mg_kg: need('p'),
+      mehlich3_al_mg_kg: need('al'),
+      mehlich3_fe_mg_kg: need('fe'),
+    },
+    gives: { p_saturation_ratio: need('value'), level: need() },
     run: pSaturationRatio,
   }),
-  method({
+  calculation({
     id: 'ground.cations',
     title: 'CEC and base saturation',
     group: 'Soil test',
     chapter: '3, 3',
-    input: z.strictObject(cationFields),
-    output: { cec: n, ca_sat: n, mg_sat: n, k_sat: n, na_sat: n, acid_sat: n },
+    takes: cationFields,
+    gives: cationsFound,
     run: cations,
   }),
-  method({
+  calculation({
     id: 'ground.cations_al',
     title: 'Effective CEC and aluminium',
     group: 'Soil test',
     chapter: '3, 3',
-    input: z.strictObject({ ...cationFields, al: n }),
-    output: { ecec: n, al_sat: n },
+    takes: { ...cationFields, al_cmol_kg: need('al') },
+    gives: {
+      ...cationsFound,
+      effective_cec_cmol_kg: need('ecec'),
+      al_saturation_pct: need('al_sat'),
+    },
     run: cationsAl,
   }),
-  method({
+  calculation({
     id: 'ground.acidify_cost',
     title: 'Sulphur to dissolve free lime',
     group: 'pH',
     chapter: '3, 5.5',
-    input: z.strictObject({ caco3_pct: n, m: n }),
-    output: value,
+    takes: { caco3_pct: need(), soil_mass_kg_ha: need('m') },
+    gives: { s_to_dissolve_lime_t_ha: need('value') },
     run: acidifyCost,
   }),
-  method({
+  calculation({
     id: 'ground.s_to_lower_ph',
     title: 'Sulphur to lower the pH',
     group: 'pH',
     chapter: '3, 5.6',
-    input: z.strictObject({ bc: n, drop: n }),
-    output: { value: n, passes: n },
+    takes: { buffer_capacity_t_ha_ph: need('bc'), ph_drop: need('drop') },
+    gives: { s_to_lower_ph_kg_ha: need('value'), s_passes: need('passes') },
     run: sToLowerPh,
   }),
-  method({
+  calculation({
     id: 'ground.acidity_load',
     title: 'Acid from a year of cropping',
     group: 'pH',
     chapter: '3, 7.7',
-    input: z.strictObject({ ...acid, mode: z.enum(['convention', 'cycle']).nullish() }),
-    output: { nitrogen: n, product: n, total: n },
-    run: acidityLoad,
+    takes: { ...acid, acidity_school: may('mode') },
+    gives: acidFound,
+    run: (i) => acidityLoad({ ...acidOf(i), mode: i.mode }),
   }),
-  method({
+  calculation({
     id: 'ground.acid_load_cycle',
     title: 'Acid by the N and carbon cycle',
     group: 'pH',
     chapter: '3, 7.7',
-    input: z.strictObject({ ...acid, mode: z.literal('cycle').nullish() }),
-    output: { nitrogen: n, product: n, total: n },
-    run: (i) => acidityLoad({ ...i, mode: 'cycle' }),
+    takes: { ...acid, acidity_school_cycle: may('mode') },
+    gives: acidFound,
+    run: (i) => acidityLoad({ ...acidOf(i), mode: 'cycle' }),
   }),
-  method({
+  calculation({
     id: 'ground.lime_interval',
     title: 'Years until lime is due',
     group: 'pH',
     chapter: '3, 7.8',
-    input: z.strictObject({ bc: n, ph: n, act: n, load: n }),
-    output: { value: n.nullable(), verdict: text },
+    takes: {
+      buffer_capacity_t_ha_ph: need('bc'),
+      ph_water: need('ph'),
+      act_below_ph: need('act'),
+      acidity_total_kg_ha: need('load'),
+    },
+    gives: { years_to_lime: may('value'), verdict: need() },
     run: limeInterval,
   }),
-  method({
+  calculation({
     id: 'ground.lr_adams_evans',
     title: 'Lime by Adams-Evans buffer',
     group: 'Lime requirement',
     chapter: '3, 6.2a',
-    input: buffer,
-    output: value,
+    takes: buffer,
+    gives: limeNeed,
     run: limeByAdamsEvans,
   }),
-  method({
+  calculation({
     id: 'ground.lr_smp',
     title: 'Lime by SMP or Sikora buffer',
     group: 'Lime requirement',
     chapter: '3, 6.2b',
-    input: buffer,
-    output: value,
+    takes: buffer,
+    gives: limeNeed,
     run: limeBySmp,
   }),
-  method({
+  calculation({
     id: 'ground.lr_already_at_target',
     title: 'No lime at the target',
     group: 'Lime requirement',
     chapter: '3, 6.5',
-    input: buffer,
-    output: value,
+    takes: buffer,
+    gives: limeNeed,
     run: limeBySmp,
   }),
-  method({
+  calculation({
     id: 'ground.lr_mehlich',
     title: 'Lime by Mehlich buffer',
     group: 'Lime requirement',
     chapter: '3, 6.2c',
-    input: buffer,
-    output: value,
+    takes: buffer,
+    gives: limeNeed,
     run: limeByMehlich,
   }),
-  method({
+  calculation({
     id: 'ground.lr_oc_clay',
     title: 'Lime by carbon and clay',
     group: 'Lime requirement',
     chapter: '3, 6.3',
-    input: z.strictObject({ ph: n, target: n, oc: n, clay: n, bd: maybe }),
-    output: value,
+    takes: {
+      ...towardsTarget,
+      organic_carbon_pct: need('oc'),
+      clay_pct: need('clay'),
+      bulk_density_g_cm3: may('bd'),
+    },
+    gives: limeNeed,
     run: limeByCarbonAndClay,
   }),
-  method({
+  calculation({
     id: 'ground.lr_texture',
     title: 'Lime by texture',
     group: 'Lime requirement',
     chapter: '3, 6.3',
-    input: z.strictObject({ ph: n, target: n, tex: text, om: text }),
-    output: { value: n, lo: n, hi: n },
+    takes: { ...towardsTarget, lime_texture_class: need('tex'), lime_om_class: need('om') },
+    gives: { ...limeNeed, lime_low_t_ha: need('lo'), lime_high_t_ha: need('hi') },
     run: limeByTexture,
   }),
-  method({
+  calculation({
     id: 'ground.lr_lime_factor',
     title: 'Lime factor',
     group: 'Lime requirement',
     chapter: '3, 6.3',
-    input: z.strictObject({ ph: n, target: n, factor: n }),
-    output: { ground_limestone_t_ha: n, lr_ecc: n },
+    takes: { ...towardsTarget, lime_factor_t_ha_ph: need('factor') },
+    gives: { ground_limestone_t_ha: need(), lime_requirement_t_ha: need('lr_ecc') },
     run: limeByFactor,
   }),
-  method({
+  calculation({
     id: 'ground.lr_al',
     title: 'Lime by aluminium tolerance',
     group: 'Lime requirement',
     chapter: '3, 6.4',
-    input: z.strictObject({ al: n, ca: n, mg: n, ras: n, bd: maybe, depth: maybe }),
-    output: value,
+    takes: {
+      al_cmol_kg: need('al'),
+      ca_cmol_kg: need('ca'),
+      mg_cmol_kg: need('mg'),
+      al_saturation_borne_pct: need('ras'),
+      bulk_density_g_cm3: may('bd'),
+      layer_depth_cm: may('depth'),
+    },
+    gives: limeNeed,
     run: limeByAluminium,
   }),
-  method({
+  calculation({
     id: 'ground.lr_base_sat',
     title: 'Lime by base saturation',
     group: 'Lime requirement',
     chapter: '3, 6.4',
-    input: z.strictObject({ cec: n, v1: n, v2: n, d: maybe }),
-    output: value,
+    takes: {
+      cec_cmol_kg: need('cec'),
+      base_saturation_pct: need('v1'),
+      base_saturation_wanted_pct: need('v2'),
+      depth_factor: may('d'),
+    },
+    gives: limeNeed,
     run: limeByBaseSaturation,
   }),
-  method({
+  calculation({
     id: 'ground.effective_neutralising_value',
     title: 'Effective neutralising value',
     group: 'Lime products',
     chapter: '3, 7.1',
-    input: effective,
-    output: { fineness: n, ecce_dry: n, ecce_as_received: n },
+    takes: limeAsSold,
+    gives: effectiveValue,
     run: effectiveNeutralisingValue,
   }),
-  method({
+  calculation({
     id: 'ground.effective_neutralising_value_fluid',
     title: 'Effective value of fluid lime',
     group: 'Lime products',
     chapter: '3, 7.1',
-    input: effective,
-    output: { fineness: n, ecce_dry: n, ecce_as_received: n },
+    takes: limeAsSold,
+    gives: effectiveValue,
     run: effectiveNeutralisingValue,
   }),
-  method({
+  calculation({
     id: 'ground.lime_reacted',
     title: 'Share of a lime that has reacted',
     group: 'Lime products',
     chapter: '3, 7.2',
-    input: z.strictObject({ ...sieve, km: n, t: n }),
-    output: value,
+    takes: { ...sieve, dissolution_rate: need('km'), effective_months: need('t') },
+    gives: { reacted_frac: need('value') },
     run: limeReacted,
   }),
-  method({
+  calculation({
     id: 'ground.ph_predict',
     title: 'pH after liming',
     group: 'Lime products',
     chapter: '3, 7.2',
-    input: z.strictObject({ ph: n, target: n, lr: n, rate: n, dm: n, cce: n, frac: n }),
-    output: { cce_reacted: n, ratio: n, ph: n, beyond_model: z.boolean() },
+    takes: {
+      ...towardsTarget,
+      lime_requirement_t_ha: need('lr'),
+      lime_rate_t_ha: need('rate'),
+      lime_dry_matter_pct: need('dm'),
+      cce_pct: need('cce'),
+      reacted_frac: need('frac'),
+    },
+    gives: {
+      reacted_caco3_t_ha: need('cce_reacted'),
+      reacted_ratio: need('ratio'),
+      ph_predicted: need('ph'),
+      is_beyond_model: need('beyond_model'),
+    },
     run: predictPh,
   }),
-  method({
+  calculation({
     id: 'ground.effective_months',
     title: 'The wet clock',
     group: 'Lime products',
     chapter: '3, 7.3',
-    input: z.strictObject({
-      recs: z
-        .array(z.union([z.tuple([n, n, n]), z.tuple([n, n, n, n])]))
-        .max(2000)
-        .describe('records of days, rain in mm, soil temperature in °C, and irrigation in mm'),
-      moist: z.boolean(),
-      start_mm: maybe,
-    }),
-    output: { t_eff_months: n, started: z.boolean(), cum_mm: n },
+    takes: {
+      weather_records: rowsOf(
+        {
+          spell_days: need('days'),
+          rain_mm: need(),
+          soil_temp_c: need(),
+          irrigation_spell_mm: may('irrigation_mm'),
+        },
+        'recs',
+      ),
+      is_moist_at_start: need('moist'),
+      start_rain_mm: may('start_mm'),
+    },
+    gives: {
+      effective_months: need('t_eff_months'),
+      is_started: need('started'),
+      rain_total_mm: need('cum_mm'),
+      start_rain_mm: need('start_mm'),
+    },
     run: (i) =>
       effectiveMonths({
-        records: i.recs.map(([days, rainMm, soilTempC, irrigationMm]) => ({
-          days,
-          rainMm,
-          soilTempC,
-          irrigationMm: irrigationMm ?? 0,
-        })),
-        moist: i.moist,
-        startMm: i.startMm,
+        ...i,
+        records: i.recs.map((r) => ({ ...r, irrigationMm: r.irrigationMm ?? 0 })),
       }),
   }),
-  method({
+  calculation({
     id: 'ground.lime_cost',
     title: 'Cost of a tonne of effective carbonate',
     group: 'Lime products',
     chapter: '3, 7.6',
-    input: z.strictObject({
-      price: n,
-      haul: n,
-      spread: n,
-      ec_ar: n,
-      dm: n,
-      cce: n,
-      frac: n,
-      product_t_ha: maybe,
-    }),
-    output: { per_t_ecc: n, per_t_reacted: n.nullable() },
+    takes: {
+      lime_price_per_t: need('price'),
+      haul_cost_per_t: need('haul'),
+      spreading_cost_per_t: need('spread'),
+      effective_value_as_received_pct: need('ec_ar'),
+      lime_dry_matter_pct: need('dm'),
+      cce_pct: need('cce'),
+      reacted_frac: need('frac'),
+      lime_rate_t_ha: may('product_t_ha'),
+    },
+    gives: {
+      cost_per_t_product: need('per_t_product'),
+      cost_per_t_effective: need('per_t_ecc'),
+      cost_per_t_reacted: may('per_t_reacted'),
+      cost_per_ha: may('per_ha'),
+    },
     run: limeCost,
   }),
-  method({
+  calculation({
     id: 'ground.lime_passes',
     title: 'Passes of a lime rate',
     group: 'Lime products',
     chapter: '3, 7.4',
-    input: z.strictObject({
-      rate: n,
-      kind: z.enum(['sand', 'surface', 'hydrated', 'other']).nullish(),
-      one_pass_max: maybe,
-    }),
-    output: value,
+    takes: {
+      lime_rate_t_ha: need('rate'),
+      lime_pass_kind: may('kind'),
+      one_pass_max_t_ha: may('one_pass_max'),
+    },
+    gives: { lime_passes: need('value'), pass_max_t_ha: need('max_pass_t_ha') },
     run: limePasses,
   }),
-  method({
+  calculation({
     id: 'ground.lime_lead',
     title: 'How long before planting',
     group: 'Lime products',
     chapter: '3, 7.5',
-    input: z.strictObject({
-      ph: n,
-      target: n,
-      act: n,
-      lr: n,
-      rate: n,
-      dm: n,
-      cce: n,
+    takes: {
+      ...towardsTarget,
+      ph_to_reach: need('act'),
+      lime_requirement_t_ha: need('lr'),
+      lime_rate_t_ha: need('rate'),
+      lime_dry_matter_pct: need('dm'),
+      cce_pct: need('cce'),
       ...sieve,
-      km: n,
-      clock_rate: maybe,
-    }),
-    output: { t_eff_months: n.nullable(), lead_days: n.nullable() },
+      dissolution_rate: need('km'),
+      wet_months_per_month: may('clock_rate'),
+    },
+    gives: { effective_months: may('t_eff_months'), lead_days: may() },
     run: limeLead,
   }),
-  method({
+  calculation({
     id: 'ground.claim_check',
     title: 'Claim checker',
     group: 'Claims',
     chapter: '3, 8.1',
-    input: z.strictObject({
-      compound: text,
-      pct: n,
-      ...rate,
-      ca_pct: maybe,
-      mg_pct: maybe,
-      lr: n,
-      gap: n,
-      claimed_kg_per_kg: maybe,
-      allow_oxidation: yes,
-    }),
-    output: { rate_kg: n, base_kg: n, verdict: text, level: text },
-    run: claimCheck,
+    takes: {
+      claim_compound: need('compound'),
+      compound_pct: need('pct'),
+      ...rated,
+      ca_pct: may(),
+      mg_pct: may(),
+      lime_requirement_t_ha: need('lr'),
+      ph_gap: need('gap'),
+      claimed_effect_kg_kg: may('claimed_kg_per_kg'),
+      is_oxidation_allowed: may('allow_oxidation'),
+    },
+    gives: {
+      rate_as_kg_ha: need('rate_kg'),
+      base_kg_ha: need('base_kg'),
+      ca_kg_ha: need('ca_kg'),
+      mg_kg_ha: need('mg_kg'),
+      k_brought_kg_ha: need('k_kg'),
+      base_at_most_kg_ha: need('upper_kg'),
+      base_needed_kg_ha: need('need_kg'),
+      share_of_requirement: may('share'),
+      ph_change: may('dph'),
+      claim_verdict: need('verdict'),
+      level: need(),
+      message: need(),
+      messages: list('warnings'),
+    },
+    run: (i) => {
+      const r = claimCheck(i);
+      return { ...r, warnings: told(r.warnings) };
+    },
   }),
-  method({
+  calculation({
     id: 'ground.load_check',
     title: 'Nutrient load of a product',
     group: 'Claims',
     chapter: '3, 8.2',
-    input: z.strictObject({
-      ...rate,
-      analysis_pct: n,
-      reference: n,
-      oxide: text.nullish(),
-      price_per_unit: maybe,
-    }),
-    output: { nutrient_kg_ha: n, share: n },
-    run: loadCheck,
+    takes: {
+      ...rated,
+      nutrient_analysis_pct: need('analysis_pct'),
+      reference_kg_ha: need('reference'),
+      oxide_form: may('oxide'),
+      price_per_unit: may(),
+    },
+    gives: {
+      nutrient_kg_ha: need(),
+      share_of_reference: need('share'),
+      rate_as_kg_ha: need('rate_kg'),
+      nutrient_cost_per_kg: may('price_per_kg'),
+      messages: list('warnings'),
+    },
+    run: (i) => {
+      const r = loadCheck(i);
+      return { ...r, warnings: told(r.warnings) };
+    },
   }),
-  method({
+  calculation({
     id: 'ground.calcium_compare',
     title: 'Calcium by two schools',
     group: 'Calcium and secondary nutrients',
     chapter: '3, 9',
-    input: z.strictObject({
-      ca: n,
-      mg: n,
-      k: n,
-      cec: n,
-      ph: maybe,
-      target: maybe,
-      sand: yes,
-      ca_pct_of_lime: maybe,
-      bd: maybe,
-      depth: maybe,
-    }),
-    output: { ca_sat: n, suff_short_kg_ha: n, bcsr_short_kg_ha: n, lime_t_ha: n, gypsum_t_ha: n },
+    takes: {
+      ca_mg_kg: need('ca'),
+      mg_mg_kg: need('mg'),
+      k_mg_kg: need('k'),
+      cec_cmol_kg: need('cec'),
+      ph_water: may('ph'),
+      target_ph: may('target'),
+      is_sand: may('sand'),
+      ca_pct_of_lime: may(),
+      bulk_density_g_cm3: may('bd'),
+      layer_depth_cm: may('depth'),
+    },
+    gives: {
+      ...saturation,
+      ca_short_sufficiency_kg_ha: need('suff_short_kg_ha'),
+      ca_short_saturation_kg_ha: need('bcsr_short_kg_ha'),
+      mg_short_saturation_kg_ha: need('bcsr_mg_short_kg_ha'),
+      k_short_saturation_kg_ha: need('bcsr_k_short_kg_ha'),
+      lime_for_ca_t_ha: need('lime_t_ha'),
+      gypsum_for_ca_t_ha: need('gypsum_t_ha'),
+    },
     run: calciumCompare,
   }),
-  method({
+  calculation({
     id: 'ground.sulphur_balance',
     title: 'Sulphur balance',
     group: 'Calcium and secondary nutrients',
     chapter: '3, 13.1',
-    input: z.strictObject({
-      uptake: n,
-      om: n,
-      cool: maybe,
-      dep: maybe,
-      irr_mg_l: maybe,
-      irr_mm: maybe,
-      manure_s: maybe,
-    }),
-    output: value,
+    takes: {
+      s_uptake_kg_ha: need('uptake'),
+      om_pct: need('om'),
+      season_factor: may('cool'),
+      deposition_s_kg_ha: may('dep'),
+      irrigation_s_mg_l: may('irr_mg_l'),
+      irrigation_mm: may('irr_mm'),
+      manure_s_kg_ha: may('manure_s'),
+    },
+    gives: {
+      s_short_kg_ha: need('value'),
+      s_from_om_kg_ha: need('from_om'),
+      s_from_water_kg_ha: need('from_water'),
+    },
     run: sulphurBalance,
   }),
-  method({
+  calculation({
     id: 'ground.chloride_rate',
     title: 'Chloride for small grains',
     group: 'Calcium and secondary nutrients',
     chapter: '3, 13.2',
-    input: z.strictObject({ profile: n }),
-    output: value,
+    takes: { chloride_profile_kg_ha: need('profile') },
+    gives: { chloride_rate_kg_ha: need('value') },
     run: chlorideRate,
   }),
-  method({
+  calculation({
     id: 'ground.tetany_ratio',
     title: 'Tetany ratio of herbage',
     group: 'Calcium and secondary nutrients',
     chapter: '3, 12.5',
-    input: z.strictObject({ k: n, ca: n, mg: n }),
-    output: value,
+    takes: { herbage_k_pct: need('k'), herbage_ca_pct: need('ca'), herbage_mg_pct: need('mg') },
+    gives: { tetany_ratio: need('value'), level: need() },
     run: tetanyRatio,
   }),
-  method({
+  calculation({
     id: 'ground.random_stream',
     title: 'Repeatable random stream',
     group: 'Sampling',
     chapter: '3, 11',
-    input: z.strictObject({
-      seed: n.int().min(0).max(4294967295),
-      draws: n.int().min(1).max(1000),
-    }),
-    output: { value: z.array(n) },
+    takes: { random_seed: need('seed'), draws: need() },
+    gives: { random_values: list('value') },
     run: (i) => {
       const next = randomStream(i.seed);
       return { value: Array.from({ length: i.draws }, next) };
     },
   }),
-  method({
+  calculation({
     id: 'ground.rec_sufficiency',
     title: 'P or K by sufficiency',
     group: 'P and K',
     chapter: '3, 10.2',
-    input: z.strictObject({
-      test: n,
-      crit95: n,
-      rmax: n,
-      nutrient: z.enum(['p', 'k']).nullish(),
-      band_factor: maybe,
-    }),
-    output: { value: n },
+    takes: {
+      soil_test_value: need('test'),
+      critical_level: need('crit95'),
+      rate_max_kg_ha: need('rmax'),
+      p_or_k: may('nutrient'),
+      band_factor: may(),
+    },
+    gives: { rate_kg_ha: need('value') },
     run: (i) => ({ value: recSufficiency(i) }),
   }),
-  method({
+  calculation({
     id: 'ground.rec_build_maintain',
     title: 'P or K by build-up and maintenance',
     group: 'P and K',
     chapter: '3, 10.3',
-    input: z.strictObject({
-      test: n,
-      l1: n,
-      l2: n,
-      l3: n,
-      removal: n,
-      build: n,
-      years: n,
-      nutrient: z.enum(['p', 'k']).nullish(),
-      leaching_sand: z.boolean().nullish(),
-      cap: maybe,
-    }),
-    output: { value: n },
+    takes: {
+      soil_test_value: need('test'),
+      limit_medium: need('l1'),
+      limit_high: need('l2'),
+      limit_very_high: need('l3'),
+      removal_kg_ha: need('removal'),
+      build_kg_ha_per_mg_kg: need('build'),
+      build_years: need('years'),
+      p_or_k: may('nutrient'),
+      is_leaching_sand: may('leaching_sand'),
+      rate_ceiling_kg_ha: may('cap'),
+    },
+    gives: { rate_kg_ha: need('value') },
     run: (i) => ({ value: recBuildMaintain(i) }),
   }),
-  method({
+  calculation({
     id: 'ground.rec_index',
     title: 'P or K by replacement at an index',
     group: 'P and K',
     chapter: '3, 10.4',
-    input: z.strictObject({
-      idx: n,
-      removal: n,
-      nutrient: z.enum(['p', 'k']),
-      cls: z.string().nullish(),
-    }),
-    output: { value: n },
+    takes: {
+      soil_index: need('idx'),
+      removal_kg_ha: need('removal'),
+      p_or_k: need('nutrient'),
+      soil_class_name: may('cls'),
+    },
+    gives: { rate_kg_ha: need('value') },
     run: (i) => ({ value: recIndex(i) }),
   }),
-  method({
+  calculation({
     id: 'ground.pk_simulation',
     title: 'P and K schools over years',
     group: 'P and K',
     chapter: '3, 11',
-    output: {},
-    input: z.strictObject({
-      nutrient: z.enum(['p', 'k']).nullish(),
-      yield_pot: n,
-      price: n,
-      cost: n,
-      conc: n,
-      start: n,
-      crit95: n,
-      ry0: n,
-      rmax: n,
-      build: n,
-      draw: n,
-      floor: n,
-      l0: n,
-      l1: n,
-      l2: n,
-      l3: n,
-      years: n,
-      N: n,
-      d: n,
-      pass_cost: n,
-      tenure: n,
-      phi: n,
-      sc: n,
-      sf: n,
-      rho: n,
-      cvy: n,
-      runs: n,
-      seed: n,
-      shocks: z.boolean(),
-      strategies: z.string().nullish(),
-    }),
+    gives: {
+      school_outcomes: rowsOf(
+        {
+          pk_school: need(),
+          net_present_value: may('npv'),
+          terminal_value: may('terminal'),
+          total_value: may('total'),
+          soil_test_end: may('s_end'),
+          value_mean: may('mean'),
+          value_p10: may('p10'),
+          value_p50: may('p50'),
+          value_p90: may('p90'),
+        },
+        '*',
+      ),
+    },
+    takes: {
+      p_or_k: may('nutrient'),
+      yield_potential_t_ha: need('yield_pot'),
+      crop_price_per_t: need('price'),
+      nutrient_price_per_kg: need('cost'),
+      nutrient_kg_t: need('conc'),
+      soil_test_start: need('start'),
+      critical_level: need('crit95'),
+      relative_yield_at_zero_pct: need('ry0'),
+      rate_max_kg_ha: need('rmax'),
+      build_kg_ha_per_mg_kg: need('build'),
+      drawdown_kg_ha_per_mg_kg: need('draw'),
+      soil_test_floor: need('floor'),
+      limit_low: need('l0'),
+      limit_medium: need('l1'),
+      limit_high: need('l2'),
+      limit_very_high: need('l3'),
+      build_years: need('years'),
+      horizon_years: need('N'),
+      discount_rate: need('d'),
+      pass_cost_per_ha: need('pass_cost'),
+      tenure_years: need('tenure'),
+      price_persistence: need('phi'),
+      crop_price_sd: need('sc'),
+      fertiliser_price_sd: need('sf'),
+      price_correlation: need('rho'),
+      yield_cv_frac: need('cvy'),
+      runs: need(),
+      random_seed: need('seed'),
+      has_shocks: need('shocks'),
+      strategies: may(),
+    },
     run: (i) => {
       const o = pkOutlook({
         ...i,
@@ -725,15 +957,17 @@ export const groundMethods: readonly Method[] = [
         sigmaFert: i.sf,
         cvYield: i.cvy,
       });
-      return (
+      const outcomes: Record<string, object> =
         o.spread ??
         Object.fromEntries(
-          Object.entries(o.calm).map(([s, r]) => [
+          Object.entries(o.calm).map(([s, { npv, terminal, total, sEnd }]) => [
             s,
-            { npv: r.npv, terminal: r.terminal, total: r.total, sEnd: r.sEnd },
+            { npv, terminal, total, sEnd },
           ]),
-        )
-      );
+        );
+      return {
+        schoolOutcomes: Object.entries(outcomes).map(([pkSchool, x]) => ({ pkSchool, ...x })),
+      };
     },
   }),
 ];

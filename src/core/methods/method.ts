@@ -4,6 +4,7 @@ import { camelKeys, snakeKeys, type CamelDeep } from '../quantity/names';
 import { refusalOf } from '../quantity/input';
 import { toldThroughout } from '../why/said';
 import { Refusal, refuse } from '../quantity/refusal';
+import { inOurNames, schemaOf, toInner, toOuter, type Fields, type Taken } from './fields';
 
 /**
  * One public calculation. Its calculator screen, its route, its command and its reference page all
@@ -15,10 +16,14 @@ export interface Method {
   group: string;
   /** Where the chapters define it. */
   chapter: string;
+  /** Fields by their names in the dictionary; null while the method still speaks the chapters' names. */
+  fields: { takes: Fields; gives: Fields } | null;
   input: z.ZodType;
   output: z.ZodType;
-  run: (input: unknown, book: Book) => unknown;
+  /** From an input that fits to a result, both in the names of the open edge. */
+  run: (input: unknown, book: Book) => Promise<Record<string, unknown>>;
 }
+type Entry = Pick<Method, 'id' | 'title' | 'group' | 'chapter'>;
 
 /**
  * Registers a calculation. `input` speaks the field names of the open edge; `run` gets them in
@@ -26,7 +31,7 @@ export interface Method {
  * snake_case.
  */
 export function method<I extends z.ZodType>(
-  m: Omit<Method, 'run' | 'input' | 'output'> & {
+  m: Entry & {
     input: I;
     output: z.ZodRawShape;
     run: (i: CamelDeep<z.output<I>>, book: Book) => unknown;
@@ -34,10 +39,56 @@ export function method<I extends z.ZodType>(
 ): Method {
   return {
     ...m,
+    fields: null,
     output: z.looseObject(m.output),
-    run: (raw, book) => m.run(camelKeys(raw) as CamelDeep<z.output<I>>, book),
+    run: async (raw, book) =>
+      snakeKeys(
+        toldThroughout(await m.run(camelKeys(raw) as CamelDeep<z.output<I>>, book)),
+      ) as Record<string, unknown>,
   };
 }
+
+/** A refusal of the calculation, told by the names that the caller knows. */
+function inOuterNames(takes: Fields, e: unknown): unknown {
+  if (!(e instanceof Refusal)) return e;
+  const { field, message, ...rest } = e.detail;
+  return new Refusal({
+    ...rest,
+    field: inOurNames(takes, field),
+    message: inOurNames(takes, message),
+  });
+}
+
+/**
+ * Registers a calculation whose fields are quantities of the dictionary. `run` gets them by the
+ * chapters' names in camelCase, and answers in those.
+ */
+export function calculation<I extends Fields>(
+  m: Entry & { takes: I; gives: Fields; run: (i: Taken<I>, book: Book) => unknown },
+): Method {
+  const { takes, gives, run, ...entry } = m;
+  return {
+    ...entry,
+    fields: { takes, gives },
+    input: schemaOf(takes),
+    output: schemaOf(gives).loose(),
+    run: async (raw, book) => {
+      try {
+        const result = await run(toInner(takes, raw as Record<string, unknown>) as Taken<I>, book);
+        return toOuter(gives, toldThroughout(result) as Record<string, unknown>);
+      } catch (e) {
+        throw inOuterNames(takes, e);
+      }
+    },
+  };
+}
+
+const finite = (v: unknown): boolean =>
+  typeof v === 'number'
+    ? Number.isFinite(v)
+    : v === null || typeof v !== 'object'
+      ? true
+      : Object.values(v).every(finite);
 
 /** Runs one method on raw input: validates, calculates, and maps names back. @throws Refusal */
 export async function runMethod(
@@ -47,16 +98,7 @@ export async function runMethod(
 ): Promise<Record<string, unknown>> {
   const parsed = m.input.safeParse(raw);
   if (!parsed.success) throw new Refusal(refusalOf(parsed.error, raw));
-  const result = snakeKeys(toldThroughout(await m.run(parsed.data, book))) as Record<
-    string,
-    unknown
-  >;
-  const finite = (v: unknown): boolean =>
-    typeof v === 'number'
-      ? Number.isFinite(v)
-      : v === null || typeof v !== 'object'
-        ? true
-        : Object.values(v).every(finite);
+  const result = await m.run(parsed.data, book);
   if (!finite(result))
     refuse('infeasible', 'output', `${m.id} has no finite result for this input.`);
   return result;

@@ -1,181 +1,289 @@
-import { z } from 'zod';
 import { acidity, compoundFit, liquidConvert, productRate } from '../nitrogen/product';
 import { numberOfPasses, splitAllocate, stopCheck } from '../nitrogen/split';
 import { degreeDays } from '../nitrogen/stageClock';
 import { additiveCheck, foliarLoad, tankMix, twoTankPlan } from '../nitrogen/tank';
-import { num } from '../quantity/input';
-import { method, type Method } from './method';
+import { list, may, mayList, need, rowsOf } from './fields';
+import { calculation, type Method } from './method';
 
-const n = z.number();
-const maybe = n.nullish();
-const text = z.string();
-const target = num({ label: 'Nutrient wanted', unit: 'kg/ha', min: 0, max: 1000 });
+const nutrientsOfRate = {
+  n_kg_ha: need(),
+  p_kg_ha: need(),
+  k_kg_ha: need(),
+  s_kg_ha: need(),
+};
 
 export const nitrogenMethods: readonly Method[] = [
-  method({
+  calculation({
     id: 'nitrogen.product_rate',
     title: 'Product for a wanted nutrient',
     group: 'Products',
     chapter: '4, F2.1',
-    input: z.strictObject({
-      product_id: text,
-      nutrient: text.nullish(),
-      target_kg_ha: target,
-      price_per_t: maybe,
-    }),
-    output: { product_kg_ha: n, cost_ha: n },
+    takes: {
+      product_id: need(),
+      nutrient: may(),
+      nutrient_target_kg_ha: need('target_kg_ha'),
+      product_price_per_t: may('price_per_t'),
+    },
+    gives: {
+      product_kg_ha: need(),
+      product_lb_ac: need(),
+      product_l_ha: may('l_ha'),
+      product_gal_ac: may('gal_ac'),
+      ...nutrientsOfRate,
+      product_cost_per_ha: need('cost_ha'),
+    },
     run: (i, book) => productRate(book, i),
   }),
-  method({
+  calculation({
     id: 'nitrogen.liquid_convert',
     title: 'Liquid rate in litres, gallons and kg',
     group: 'Products',
     chapter: '4, F2.2',
-    input: z.strictObject({ product_id: text, gal_ac: maybe, l_ha: maybe }),
-    output: { l_ha: n, product_kg_ha: n, n_kg_ha: n },
+    takes: { product_id: need(), product_gal_ac: may('gal_ac'), product_l_ha: may('l_ha') },
+    gives: {
+      product_l_ha: need('l_ha'),
+      product_kg_ha: need(),
+      density_lb_gal: need('lb_per_gal'),
+      n_lb_ac: need(),
+      ...nutrientsOfRate,
+    },
     run: (i, book) => liquidConvert(book, i),
   }),
-  method({
+  calculation({
     id: 'nitrogen.compound_fit',
     title: 'Compound and straights',
     group: 'Products',
     chapter: '4, F2.3',
-    output: { cost_ha: n },
-    input: z.strictObject({
-      n_kg_ha: target,
-      p_kg_ha: target,
-      k_kg_ha: target,
-      compound_id: text,
-      n_share_max: maybe,
-      mode: z.enum(['limit', 'cover']).nullish(),
-      tolerance: num({ label: 'Tolerance', unit: '', min: 0, max: 0.5 }).nullish(),
-      straight_n: text.nullish(),
-      straight_p: text.nullish(),
-      straight_k: text.nullish(),
-    }),
+    takes: {
+      n_target_kg_ha: need('n_kg_ha'),
+      p_target_kg_ha: need('p_kg_ha'),
+      k_target_kg_ha: need('k_kg_ha'),
+      compound_id: need(),
+      compound_n_share_max_frac: may('n_share_max'),
+      compound_mode: may('mode'),
+      overshoot_tolerance_frac: may('tolerance'),
+      straight_n_product_id: may('straight_n'),
+      straight_p_product_id: may('straight_p'),
+      straight_k_product_id: may('straight_k'),
+    },
+    gives: {
+      products_kg_ha: need(),
+      delivered_kg_ha: need(),
+      difference_kg_ha: need(),
+      product_cost_per_ha: need('cost_ha'),
+    },
     run: (i, book) => compoundFit(book, i),
   }),
-  method({
+  calculation({
     id: 'nitrogen.tank_mix',
     title: 'Tank mix',
     group: 'Products',
     chapter: '4, F2.5',
-    input: z.strictObject({ components: z.array(z.strictObject({ product_id: text, l: n })) }),
-    output: { density_kg_l: n, worst_pair: text },
-    run: (i, book) => tankMix(book, i),
+    takes: {
+      tank_components: rowsOf({ product_id: need(), component_l: need('l') }, 'components'),
+    },
+    gives: {
+      density_kg_l: need(),
+      density_lb_gal: need('lb_per_gal'),
+      analysis_pct: need(),
+      content_g_l: need('g_per_l'),
+      worst_pair: need(),
+      liquid_pairs: rowsOf(
+        { first_product_id: need(), second_product_id: need(), pair_verdict: need() },
+        'pairs',
+      ),
+      density_gap_kg_l: need(),
+      needs_separate_tanks: need('separate_tanks'),
+      salt_out_c: may('assumed_salt_out_c'),
+    },
+    run: (i, book) => {
+      const { pairs, ...r } = tankMix(book, i);
+      return {
+        ...r,
+        pairs: pairs.map(([firstProductId, secondProductId, pairVerdict]) => ({
+          firstProductId,
+          secondProductId,
+          pairVerdict,
+        })),
+      };
+    },
   }),
-  method({
+  calculation({
     id: 'nitrogen.foliar_load',
     title: 'Does this spray hold a meaningful amount',
     group: 'Products',
     chapter: '4, F2.6',
-    output: { load_kg_ha: n, verdict: text, burn: text },
-    input: z.strictObject({
-      product_id: text,
-      product_l_ha: maybe,
-      product_kg_ha: maybe,
-      nutrient: text,
-      spray_volume_l_ha: n,
-      remaining_need_kg_ha: n,
-      peak_daily_uptake_kg_ha: maybe,
-      leaf_recovery_frac: maybe,
-      crop_group: text.nullish(),
-    }),
+    takes: {
+      product_id: need(),
+      product_l_ha: may(),
+      product_kg_ha: may(),
+      nutrient: need(),
+      spray_volume_l_ha: need(),
+      remaining_need_kg_ha: need(),
+      peak_daily_uptake_kg_ha: may(),
+      leaf_recovery_frac: may(),
+      foliar_crop_group: may('crop_group'),
+    },
+    gives: {
+      product_kg_ha: need(),
+      nutrient_load_kg_ha: need('load_kg_ha'),
+      spray_concentration_pct: need('conc_pct_wv'),
+      spray_concentration_limit_pct: may('limit_pct_wv'),
+      leaf_burn: need('burn'),
+      taken_up_kg_ha: need(),
+      share_of_need_frac: need('share_of_need'),
+      spray_verdict: need('verdict'),
+      days_of_peak_uptake: may(),
+      sprays_to_cover_need: may(),
+    },
     run: (i, book) => foliarLoad(book, i),
   }),
-  method({
+  calculation({
     id: 'nitrogen.two_tank_plan',
     title: 'Two tanks on one toolbar',
     group: 'Products',
     chapter: '4, F2.7',
-    output: { ha_per_stop: n, work_rate_ha_h: n },
-    input: z.strictObject({
-      swath_m: n,
-      speed_km_h: n,
-      outlets: n,
-      tanks: z.array(z.strictObject({ product_id: text, n_kg_ha: maybe, l_ha: maybe, tank_l: n })),
-    }),
-    run: (i, book) => twoTankPlan(book, i),
+    takes: {
+      swath_m: need(),
+      speed_km_h: need(),
+      outlets: need(),
+      tanks: rowsOf({
+        product_id: need(),
+        n_kg_ha: may(),
+        product_l_ha: may('l_ha'),
+        tank_l: need(),
+      }),
+    },
+    gives: {
+      tank_settings: rowsOf(
+        {
+          product_id: need(),
+          product_l_ha: need('l_ha'),
+          area_per_fill_ha: need('ha_per_fill'),
+          outlet_flow_l_min: need('l_min_per_outlet'),
+          outlet_flow_water_l_min: need('water_equivalent_l_min'),
+        },
+        'tanks',
+      ),
+      area_per_stop_ha: need('ha_per_stop'),
+      work_rate_ha_h: need(),
+    },
+    run: (i, book) => {
+      const { tanks, ...r } = twoTankPlan(book, i);
+      return {
+        ...r,
+        tanks: Object.entries(tanks).map(([productId, t]) => ({ productId, ...t })),
+      };
+    },
   }),
-  method({
+  calculation({
     id: 'nitrogen.acidity',
     title: 'Acid that a plan leaves',
     group: 'Products',
     chapter: '4, F2.8',
-    input: z.strictObject({
-      products: z.array(z.strictObject({ product_id: text, product_kg_ha: n })),
-    }),
-    output: { caco3_kg_ha: n },
-    run: (i, book) => {
-      const r = acidity(book, i);
-      return {
-        caco3_kg_ha: r.caco3KgHa,
-        caco3_kg_ha_if_all_nitrate_leaches: r.caco3KgHaIfAllNitrateLeaches,
-        years_per_t_lime: r.yearsPerTLime,
-      };
+    takes: {
+      planned_products: rowsOf({ product_id: need(), product_kg_ha: need() }, 'products'),
     },
+    gives: {
+      acidity_caco3_kg_ha: need('caco3_kg_ha'),
+      acidity_if_leached_caco3_kg_ha: need('caco3_kg_ha_if_all_nitrate_leaches'),
+      years_per_t_lime: may(),
+    },
+    run: (i, book) => acidity(book, i),
   }),
-  method({
+  calculation({
     id: 'nitrogen.additive_check',
     title: 'N that an additive must save',
     group: 'Products',
     chapter: '4, F2.9',
-    input: z.strictObject({ cost_per_ha: n, n_price_per_kg: n, sugar_kg_ha: maybe }),
-    output: { break_even_n_kg_ha: n, n_tied_up_kg_ha: n },
+    takes: {
+      additive_cost_per_ha: need('cost_per_ha'),
+      n_price_per_kg: need(),
+      sugar_kg_ha: may(),
+    },
+    gives: { break_even_n_kg_ha: need(), n_tied_up_kg_ha: need() },
     run: additiveCheck,
   }),
-  method({
+  calculation({
     id: 'season.degree_days',
     title: 'Degree-days',
     group: 'Split',
     chapter: '4, F5.1',
-    input: z.strictObject({ crop_id: text, days_tmin_tmax: z.array(z.tuple([n, n])) }),
-    output: { gdd_by_day: z.array(n), gdd_sum: n },
-    run: (i) => degreeDays({ cropId: i.cropId, daysTminTmax: i.daysTminTmax }),
+    takes: {
+      season_crop_id: need('crop_id'),
+      day_temperatures: rowsOf(
+        { temperature_min_c: need(), temperature_max_c: need() },
+        'days_tmin_tmax',
+      ),
+    },
+    gives: { degree_days_by_day: list('gdd_by_day'), degree_days: need('gdd_sum') },
+    run: (i) =>
+      degreeDays({
+        cropId: i.cropId,
+        daysTminTmax: i.daysTminTmax.map((d) => [d.temperatureMinC, d.temperatureMaxC] as const),
+      }),
   }),
-  method({
+  calculation({
     id: 'nitrogen.number_of_passes',
     title: 'Number of N passes',
     group: 'Split',
     chapter: '4, F5.3',
-    input: z.strictObject({
-      crop_id: text,
-      n_total_kg_ha: n,
-      expected_drainage_mm: n,
-      split_class: text,
-      coated_or_inhibited: z.boolean().nullish(),
-    }),
-    output: { wanted: n, n_passes: n, template_id: text },
+    takes: {
+      season_crop_id: need('crop_id'),
+      n_total_kg_ha: need(),
+      expected_drainage_mm: need(),
+      soil_split_class: need('split_class'),
+      is_slow_release: may('coated_or_inhibited'),
+    },
+    gives: {
+      texture_points: need(),
+      wet_points: need(),
+      passes_by_risk: need('raw'),
+      passes_by_dose: need('by_dose'),
+      passes_wanted: need('wanted'),
+      passes: need('n_passes'),
+      split_template_id: need('template_id'),
+    },
     run: numberOfPasses,
   }),
-  method({
+  calculation({
     id: 'nitrogen.split_allocate',
     title: 'Size of each N pass',
     group: 'Split',
     chapter: '4, F5.4',
-    output: { shares: z.array(n), doses_kg_ha: z.array(n), unplaced_kg_ha: n },
-    input: z.strictObject({
-      template_id: text,
-      n_total_kg_ha: n,
-      u_total_kg_ha: n,
-      soil_supply_kg_ha: z.array(n),
-      max_dose_kg_ha: z.array(n).nullish(),
-      recovery_frac: z.array(n).nullish(),
-    }),
+    takes: {
+      split_template_id: need('template_id'),
+      n_total_kg_ha: need(),
+      crop_n_uptake_kg_ha: need('u_total_kg_ha'),
+      soil_supply_kg_ha: list(),
+      dose_max_kg_ha: mayList('max_dose_kg_ha'),
+      recovery_frac: mayList(),
+    },
+    gives: {
+      pass_degree_days: list('gdd_targets'),
+      interval_demand_kg_ha: list(),
+      balance_before_first_pass_kg_ha: need('balance_before_pass1_kg_ha'),
+      raw_need_kg_ha: list(),
+      raw_need_total_kg_ha: need('raw_total_kg_ha'),
+      raw_share_frac: list('raw_shares'),
+      pass_share_frac: list('shares'),
+      pass_dose_kg_ha: list('doses_kg_ha'),
+      unplaced_kg_ha: need(),
+    },
     run: splitAllocate,
   }),
-  method({
+  calculation({
     id: 'nitrogen.stop_check',
     title: 'Is N still in time',
     group: 'Split',
     chapter: '4, F5.9',
-    input: z.strictObject({
-      crop_id: text,
-      use: text.nullish(),
-      bbch: text,
-      foliar: z.boolean().nullish(),
-    }),
-    output: { last_bbch: text.nullable(), level: text, harm: text },
+    takes: {
+      season_crop_id: need('crop_id'),
+      crop_use: may('use'),
+      growth_stage_code: need('bbch'),
+      is_foliar: may('foliar'),
+    },
+    gives: { last_growth_stage_code: may('last_bbch'), level: need(), harm: need() },
     run: stopCheck,
   }),
 ];

@@ -1,46 +1,60 @@
 import type { Book } from '../book/book';
-import { z } from 'zod';
 import { leafStandards } from '../book/leafStandards';
 import { classConfidence, classifyLeaf, mostLimiting } from '../tissue/classify';
 import { limitsOf, rowOfSet, type LeafLimits } from '../tissue/limits';
 import { contamination, decimalCheck, lessThan, toCoreUnit, unitCheck } from '../tissue/reading';
 import { findStandard, interpolateRange } from '../tissue/standard';
-import { method, type Method } from './method';
+import { list, may, mayList, need, rowsOf } from './fields';
+import { calculation, type Method } from './method';
 
-const n = z.number();
-const maybe = n.nullish();
-const text = z.string();
 /** The open edge names limits by the chapter's letters. */
 const letters = (l: LeafLimits) => ({ D: l.d, L: l.l, SL: l.sl, SH: l.sh, Hh: l.hh, T: l.t });
 const inSet = (book: Book, setId: string, nutrient: string) =>
   limitsOf(rowOfSet(leafStandards(book).ranges, setId, nutrient));
 
+const reported = {
+  range_set_id: need('set_id'),
+  nutrient: need(),
+  leaf_value: need('value'),
+  leaf_unit: need('unit'),
+};
+
 export const tissueMethods: readonly Method[] = [
-  method({
+  calculation({
     id: 'tissue.to_core_unit',
     title: 'Leaf figure in its range’s unit',
     group: 'Leaf reading',
     chapter: '5, F4.1',
-    input: z.strictObject({ nutrient: text, value: n, unit: text, form: text.nullish() }),
-    output: { value: n, unit: text },
+    takes: {
+      nutrient: need(),
+      leaf_value: need('value'),
+      leaf_unit: need('unit'),
+      leaf_form: may('form'),
+    },
+    gives: { leaf_value_core: need('value'), leaf_unit_core: need('unit') },
     run: toCoreUnit,
   }),
-  method({
+  calculation({
     id: 'tissue.unit_check',
     title: 'Does this look like another unit',
     group: 'Leaf reading',
     chapter: '5, F4.2',
-    input: z.strictObject({ set_id: text, nutrient: text, value: n, unit: text }),
-    output: { value_core: n, result: text },
+    takes: reported,
+    gives: {
+      leaf_value_core: need('value_core'),
+      unit_verdict: need('result'),
+      suggested_unit: may('suggest'),
+      suggested_value: may('suggest_value'),
+    },
     run: (i, book) => unitCheck({ ...i, limits: inSet(book, i.setId, i.nutrient) }),
   }),
-  method({
+  calculation({
     id: 'tissue.decimal_check',
     title: 'A slipped decimal point',
     group: 'Leaf reading',
     chapter: '5, F4.2b',
-    input: z.strictObject({ set_id: text, nutrient: text, value: n, unit: text }),
-    output: { suggested: n.nullable() },
+    takes: reported,
+    gives: { suggested_value: may('suggested') },
     run: (i, book) =>
       decimalCheck({
         nutrient: i.nutrient,
@@ -48,33 +62,43 @@ export const tissueMethods: readonly Method[] = [
         limits: inSet(book, i.setId, i.nutrient),
       }),
   }),
-  method({
+  calculation({
     id: 'tissue.less_than',
     title: 'A result under the method’s limit',
     group: 'Leaf reading',
     chapter: '5, F4.3',
-    input: z.strictObject({ set_id: text, nutrient: text, reported: text, unit: text }),
-    output: { cls: text },
+    takes: {
+      range_set_id: need('set_id'),
+      nutrient: need(),
+      reported_text: need('reported'),
+      leaf_unit: need('unit'),
+    },
+    gives: { detection_limit_core: need('bound_core'), leaf_class: need('cls') },
     run: (i, book) => lessThan({ ...i, limits: inSet(book, i.setId, i.nutrient) }),
   }),
-  method({
+  calculation({
     id: 'tissue.contamination',
     title: 'Dust, spray residue, tap water',
     group: 'Leaf reading',
     chapter: '5, F3.1',
-    output: { flags: z.array(z.array(text)) },
-    input: z.strictObject({
-      set_id: text,
-      Al: maybe,
-      Ti: maybe,
-      Fe: maybe,
-      Ca: maybe,
-      Mn: maybe,
-      Zn: maybe,
-      Cu: maybe,
-      washed: text.nullish(),
-      spray_elements: z.array(text).nullish(),
-    }),
+    gives: {
+      contamination_flags: rowsOf(
+        { contamination_sign: need(), level: need(), contamination_nutrients: need() },
+        'flags',
+      ),
+    },
+    takes: {
+      range_set_id: need('set_id'),
+      leaf_al: may('Al'),
+      leaf_ti: may('Ti'),
+      leaf_fe: may('Fe'),
+      leaf_ca: may('Ca'),
+      leaf_mn: may('Mn'),
+      leaf_zn: may('Zn'),
+      leaf_cu: may('Cu'),
+      leaves_washed: may('washed'),
+      sprayed_elements: mayList('spray_elements'),
+    },
     run: (i, book) => {
       const { ranges } = leafStandards(book);
       const upper = Object.fromEntries(
@@ -83,23 +107,38 @@ export const tissueMethods: readonly Method[] = [
           return row ? [[x, row.sufficientHigh]] : [];
         }),
       );
-      return { flags: contamination({ ...i, upper }) };
+      return {
+        flags: contamination({ ...i, upper }).map(
+          ([contaminationSign, level, contaminationNutrients]) => ({
+            contaminationSign,
+            level,
+            contaminationNutrients,
+          }),
+        ),
+      };
     },
   }),
-  method({
+  calculation({
     id: 'tissue.find_standard',
     title: 'The standard for a crop, part and stage',
     group: 'Leaf class',
     chapter: '5, F6.0',
-    input: z.strictObject({
-      crop: text,
-      part: text,
-      bbch: n,
-      nutrient: text,
-      system: text.nullish(),
-      value: maybe,
-    }),
-    output: { how: text, set_id: text },
+    takes: {
+      leaf_crop: need('crop'),
+      plant_part: need('part'),
+      growth_stage_bbch: need('bbch'),
+      nutrient: need(),
+      production_system: may('system'),
+      leaf_value_core: may('value'),
+    },
+    gives: {
+      range_match: need('how'),
+      range_set_id: need('set_id'),
+      range_limits: need('limits'),
+      confidence: need(),
+      source: need(),
+      leaf_class: may('cls'),
+    },
     run: (i, book) => {
       const s = findStandard(leafStandards(book).ranges, i);
       return {
@@ -112,13 +151,18 @@ export const tissueMethods: readonly Method[] = [
       };
     },
   }),
-  method({
+  calculation({
     id: 'tissue.interpolate_range',
     title: 'Limits between two stages',
     group: 'Leaf class',
     chapter: '5, F6.1',
-    input: z.strictObject({ set_a: text, set_b: text, nutrient: text, bbch: n }),
-    output: { f: n },
+    takes: {
+      range_set_before_id: need('set_a'),
+      range_set_after_id: need('set_b'),
+      nutrient: need(),
+      growth_stage_bbch: need('bbch'),
+    },
+    gives: { range_limits: need('limits'), interpolation_frac: need('f'), confidence: need() },
     run: (i, book) => {
       const { ranges } = leafStandards(book);
       const r = interpolateRange(
@@ -129,35 +173,55 @@ export const tissueMethods: readonly Method[] = [
       return { limits: letters(r.limits), f: r.f, confidence: r.confidence };
     },
   }),
-  method({
+  calculation({
     id: 'tissue.classify',
     title: 'Class of a leaf value',
     group: 'Leaf class',
     chapter: '5, F5.1',
-    input: z.strictObject({ set_id: text, nutrient: text, value: n, unit: text.nullish() }),
-    output: { cls: text, score: n.nullable(), dop_pct: n.nullable() },
+    takes: { ...reported, leaf_unit: may('unit') },
+    gives: {
+      leaf_class: need('cls'),
+      leaf_score: may('score'),
+      deviation_from_optimum_pct: may('dop_pct'),
+    },
     run: (i, book) =>
       classifyLeaf(
         i.unit ? toCoreUnit({ nutrient: i.nutrient, value: i.value, unit: i.unit }).value : i.value,
         inSet(book, i.setId, i.nutrient),
       ),
   }),
-  method({
+  calculation({
     id: 'tissue.class_confidence',
     title: 'How sure the class is',
     group: 'Leaf class',
     chapter: '5, F5.5',
-    input: z.strictObject({ value: n, limit: n, combined_cv_pct: n, n_samples: maybe }),
-    output: { z: n, p_below_limit: n },
+    takes: {
+      leaf_value: need('value'),
+      class_limit: need('limit'),
+      combined_cv_pct: need(),
+      sample_count: may('n_samples'),
+    },
+    gives: {
+      z_score: need('z'),
+      probability_below_limit: need('p_below_limit'),
+      certainty_words: need('wording'),
+    },
     run: classConfidence,
   }),
-  method({
+  calculation({
     id: 'tissue.most_limiting',
     title: 'Nutrients in order of shortage',
     group: 'Leaf class',
     chapter: '5, F5.6',
-    input: z.strictObject({ set_id: text, values: z.record(z.string(), n) }),
-    output: { order: z.array(text) },
+    takes: { range_set_id: need('set_id'), leaf_values: need('values') },
+    gives: {
+      nutrients_in_order: list('order'),
+      all_nutrients_in_order: list('full_order'),
+      leaf_scores: need('scores'),
+      leaf_classes: need('classes'),
+      short_nutrients: list('short'),
+      co_limiting_nutrients: list('co_limiting'),
+    },
     run: (i, book) => mostLimiting({ ...i, ranges: leafStandards(book).ranges }),
   }),
 ];

@@ -1,0 +1,104 @@
+import { describe, expect, it } from 'vitest';
+import { DICTIONARY } from './dictionary/dictionary';
+import { ucum, type Quantity } from './dictionary/quantity';
+import type { Field, Fields } from './fields';
+import { METHODS, run } from './registry';
+import { workedExamples } from './workedExample';
+
+const quantities = Object.entries(DICTIONARY) as [string, Quantity][];
+const carried = METHODS.flatMap((m) => (m.fields ? [{ ...m, fields: m.fields }] : []));
+const examples = (await workedExamples()).filter((e) => !('refuse' in e.expected));
+
+describe('every quantity of the dictionary', () => {
+  it.each(quantities)('%s says what it is, in a unit that programs know', (name, q) => {
+    expect(name).toMatch(/^[a-z][a-z0-9]*(_[a-z0-9]+)*$/);
+    expect(q.label.length).toBeGreaterThan(0);
+    expect(q.about).toMatch(/^(?:[A-Z0-9]|pH|kg|mg).*\.$/s);
+    if (q.kind !== 'number' && q.kind !== 'figures') return;
+    expect(ucum(q.unit), q.unit).toBeTruthy();
+    expect(q.min).toBeLessThan(q.max);
+    if ('usual' in q && q.usual)
+      expect([q.usual[0] >= q.min, q.usual[1] <= q.max]).toEqual([true, true]);
+  });
+  it('is a quantity of some method', () => {
+    const used = new Set<string>();
+    const collect = (fields: Fields): void => {
+      for (const [name, f] of Object.entries(fields) as [string, Field][]) {
+        used.add(name);
+        if (f.of) collect(f.of);
+      }
+    };
+    for (const { fields } of carried) {
+      collect(fields.takes);
+      collect(fields.gives);
+    }
+    expect(quantities.map(([name]) => name).filter((name) => !used.has(name))).toEqual([]);
+  });
+});
+
+/** Where a result does not keep to what its fields promise; nothing where it does. */
+function faults(fields: Fields, result: Record<string, unknown>, path = ''): string[] {
+  const known = fields as Record<string, Field | undefined>;
+  const one = (f: Field, q: Quantity, v: unknown, at: string): string[] => {
+    if (f.of)
+      return v !== null && typeof v === 'object'
+        ? faults(f.of, v as Record<string, unknown>, `${at}.`)
+        : [`${at} is no group`];
+    const fits: Record<Quantity['kind'], () => boolean> = {
+      number: () =>
+        q.kind === 'number' && typeof v === 'number' && v >= q.min - 1e-9 && v <= q.max + 1e-9,
+      choice: () => q.kind === 'choice' && typeof v === 'string' && v in q.choices,
+      yes: () => typeof v === 'boolean',
+      figures: () =>
+        v !== null &&
+        typeof v === 'object' &&
+        Object.values(v).every(
+          (x) => typeof x === 'number' || (x === null && q.kind === 'figures' && q.gaps === true),
+        ),
+      texts: () =>
+        v !== null && typeof v === 'object' && Object.values(v).every((x) => typeof x === 'string'),
+      flags: () => v !== null && typeof v === 'object',
+      rows: () => false,
+      key: () => typeof v === 'string',
+      text: () => typeof v === 'string',
+      date: () => typeof v === 'string',
+    };
+    return fits[q.kind]() ? [] : [`${at} = ${JSON.stringify(v)} is no ${q.kind}`];
+  };
+  return [
+    ...Object.entries(known).flatMap(([name, f]) =>
+      f && !f.optional && (result[name] === undefined || result[name] === null)
+        ? [`${path}${name} is missing`]
+        : [],
+    ),
+    ...Object.entries(result).flatMap(([name, v]) => {
+      const f = known[name];
+      if (!f) return name.startsWith('why') ? [] : [`${path}${name} is not in the dictionary`];
+      const q: Quantity = DICTIONARY[name as keyof typeof DICTIONARY];
+      if (v === null || v === undefined) return [];
+      return f.many
+        ? Array.isArray(v)
+          ? v.flatMap((x, i) => one(f, q, x, `${path}${name}[${i}]`))
+          : [`${path}${name} is no list`]
+        : one(f, q, v, `${path}${name}`);
+    }),
+  ];
+}
+
+describe('every method whose fields are quantities', () => {
+  it.each(carried.map((m) => [m.id, m] as const))(
+    '%s gives what it promises, for each worked example',
+    async (id, m) => {
+      for (const e of examples.filter((x) => x.method === id))
+        expect(faults(m.fields.gives, await run(id, e.input)), e.id).toEqual([]);
+    },
+  );
+  it('says in its schema what each field is', () => {
+    expect(carried.length).toBeGreaterThan(20);
+    for (const m of carried)
+      for (const name of Object.keys(m.fields.takes)) {
+        const q: Quantity = DICTIONARY[name as keyof typeof DICTIONARY];
+        expect(q.about.length, `${m.id} ${name}`).toBeGreaterThan(3);
+      }
+  });
+});

@@ -1,0 +1,16 @@
+import { budget } from './budget';
+import { common } from './common';
+import { ground } from './ground';
+import { nitrogen } from './nitrogen';
+import { tissue } from './tissue';
+import { units } from './units';
+
+/** Every quantity of the open edge by its one name. */
+export const DICTIONARY = {
+  ...common,
+  ...units,
+  ...budget,
+  ...ground,
+  ...nitrogen,
+  ...tissue,
+} as const;
