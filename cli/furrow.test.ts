@@ -34,10 +34,10 @@ describe('furrow', { timeout: 60_000 }, () => {
     expect(
       furrow(
         ['method', 'budget.balance'],
-        '{"requirement":130,"credits":{"soil_nitrate":95,"legume":77}}',
+        '{"requirement_kg_ha":130,"credits_kg_ha":{"soil_nitrate":95,"legume":77}}',
       ).json(),
     ).toMatchObject({ net_kg_ha: -42, surplus_kg_ha: 42 });
-    const bad = furrow(['method', 'ground.ph_gate'], '{"ph":65,"crop":"maize"}');
+    const bad = furrow(['method', 'ground.ph_gate'], '{"ph_water":65,"target_ph_group":"maize"}');
     expect([bad.code, bad.json()]).toMatchObject([
       2,
       { error: { code: 'out_of_range', value: 65 } },
@@ -47,8 +47,8 @@ describe('furrow', { timeout: 60_000 }, () => {
   });
   it('answers a batch line by line, in order, faults included', () => {
     const calls = [
-      { id: 1, method: 'budget.balance', input: { requirement: 100 } },
-      { id: 'two', method: 'budget.balance', input: { requirement: -1 } },
+      { id: 1, method: 'budget.balance', input: { requirement_kg_ha: 100 } },
+      { id: 'two', method: 'budget.balance', input: { requirement_kg_ha: -1 } },
       { id: 3, method: 'no.such', input: {} },
     ];
     const lines = furrow(

@@ -3,7 +3,8 @@ import fs from 'node:fs';
 import readline from 'node:readline';
 import { z } from 'zod';
 import { bookOf } from '../src/core/book/book';
-import { METHODS, run } from '../src/core/methods/registry';
+import { stringify } from 'csv-stringify/sync';
+import { METHODS, namesTable, run } from '../src/core/methods/registry';
 import { rulesPage } from '../src/core/warnings/allRules';
 import { assess } from '../src/core/assessment/assess';
 import { planFileSchema, readPlanFile } from '../src/core/document/seasonFile';
@@ -18,6 +19,7 @@ const USAGE = `furrow: the field plan from the command line
   furrow methods                     all methods with their input and output schemas, as JSON
   furrow method ID < input.json      one method: JSON in, JSON out; exit code 2 and the typed error on bad input
   furrow batch < calls.jsonl         one {id, method, input} a line in, one {id, output} or {id, error} a line out
+  furrow names                       the chapters' names of all fields beside ours, as CSV
   furrow schema                      the JSON schema of the plan file
   furrow rules                       all judgement rules with their messages, as a page`;
 
@@ -106,6 +108,9 @@ async function main([command, ...rest]: string[]): Promise<void> {
       return say(await run(rest[0] ?? '', json(fs.readFileSync(0, 'utf8'), 'input')));
     case 'batch':
       return batch();
+    case 'names':
+      process.stdout.write(stringify(namesTable(), { header: true }));
+      return;
     case 'schema':
       return say(planFileSchema());
     case 'rules':

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { actAs, choose, fill, open, ready, saved } from './desk';
+import { actAs, choose, expectAccessible, fill, open, ready, saved } from './desk';
 
 // Bad input, other people, other places: nothing typed is lost and nobody sees what is not theirs.
 
@@ -108,11 +108,11 @@ test('a farmer sees only the own farm, reads the plan, and cannot edit it', asyn
 
 test('methods answer over HTTP, with typed errors', async ({ request }) => {
   const ok = await request.post('/api/methods/budget.balance', {
-    data: { requirement: 130, credits: { soil_nitrate: 95, legume: 77 } },
+    data: { requirement_kg_ha: 130, credits_kg_ha: { soil_nitrate: 95, legume: 77 } },
   });
   expect(await ok.json()).toMatchObject({ net_kg_ha: -42, surplus_kg_ha: 42 });
   const bad = await request.post('/api/methods/ground.ph_gate', {
-    data: { ph: 65, crop: 'maize' },
+    data: { ph_water: 65, target_ph_group: 'maize' },
   });
   expect([bad.status(), (await bad.json()).error]).toMatchObject([
     422,
@@ -124,12 +124,51 @@ test('methods answer over HTTP, with typed errors', async ({ request }) => {
 
 test('a calculator opens with its worked example and answers with reasons', async ({ page }) => {
   await open(page, '/calculators/budget.credit_organic_matter');
-  await page.getByRole('button', { name: 'Calculate' }).click();
-  await expect(page.getByRole('row').filter({ hasText: 'credit kg ha' })).toContainText('48.489');
-  await page.getByLabel('om pct').fill('18');
-  await page.getByRole('button', { name: 'Calculate' }).click();
+  const credit = page.getByRole('row').filter({ hasText: 'Credit' });
+  await expect(credit).toContainText('48.4898 kg/ha');
+  await expectAccessible(page);
+  await page.getByLabel('Organic matter').fill('18');
   await expect(page.getByRole('alert').filter({ hasText: 'organic soil' })).toBeVisible();
-  await expect(page.getByLabel('om pct')).toHaveValue('18');
+  await expect(page.getByLabel('Organic matter')).toHaveValue('18');
+  // What was entered stays in the address: the link shows the same again.
+  await page.reload();
+  await expect(page.getByLabel('Organic matter')).toHaveValue('18');
+  await page.getByLabel('Organic matter').fill('70');
+  await expect(page.getByRole('alert').filter({ hasText: '0 to 60 %' })).toBeVisible();
+  await expect(credit).toBeHidden();
+});
+
+test('three calculators by keyboard, in lb/ac', async ({ page }) => {
+  await open(page, '/calculators');
+  await page.getByRole('searchbox', { name: 'Find' }).focus();
+  await page.keyboard.type('product for a wanted');
+  await page.keyboard.press('Tab');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/nitrogen\.product_rate/);
+  await page.getByRole('heading', { name: 'Product for a wanted nutrient' }).waitFor();
+  await page.keyboard.press('u');
+  const wanted = page.getByLabel('Nutrient wanted');
+  await wanted.focus();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('90');
+  await expect(page.getByText('lb/ac', { exact: true }).first()).toBeVisible();
+  await expect(
+    page
+      .getByRole('row')
+      .filter({ hasText: /^Product/ })
+      .first(),
+  ).toContainText('lb/ac');
+  for (const [id, label, typed, row] of [
+    ['budget.credit_irrigation_water', 'Irrigation', '150', 'N brought'],
+    ['budget.balance', 'Requirement', '100 lb/ac', 'Net'],
+  ] as const) {
+    await open(page, `/calculators/${id}`);
+    await page.getByLabel(label, { exact: true }).focus();
+    await page.keyboard.press('Control+a');
+    await page.keyboard.type(typed);
+    await expect(page.getByRole('row').filter({ hasText: row })).toContainText('lb/ac');
+  }
+  await page.keyboard.press('Escape');
 });
 
 test('everything by keyboard: find a field, go through its stations, change units', async ({

@@ -1,7 +1,6 @@
 'use server';
 
 import { revalidatePath } from 'next/cache';
-import { run } from '@/core/methods/registry';
 import { refuse } from '@/core/quantity/refusal';
 import { answer } from './answer';
 import { checkFile, discardWaiting, importWaiting, previewFile } from './laboratory';
@@ -125,9 +124,6 @@ export async function dropLeafAction(fieldId: string, id: string) {
 export async function readLeafFileAction(form: FormData) {
   await session();
   return answer(async () => readLeafFile(await bytesOf(form)));
-}
-export async function runMethodAction(id: string, input: unknown) {
-  return answer(() => run(id, input));
 }
 export async function saveOutlineAction(fieldId: string, outline: unknown) {
   const { db, actor } = await session();

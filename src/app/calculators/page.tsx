@@ -1,11 +1,20 @@
-import type { Route } from 'next';
 import Link from 'next/link';
+import { DICTIONARY } from '@/core/methods/dictionary/dictionary';
+import type { QuantityName } from '@/core/methods/fields';
 import { METHODS } from '@/core/methods/registry';
+import { CalculatorList } from '@/ui/calculators/CalculatorList';
 
 export const metadata = { title: 'Calculators' };
 
 export default function CalculatorsPage() {
-  const groups = [...new Set(METHODS.map((m) => m.group))];
+  const entries = METHODS.map(({ id, title, group, fields }) => ({
+    id,
+    title,
+    group,
+    words: (Object.keys({ ...fields.takes, ...fields.gives }) as QuantityName[])
+      .map((name) => DICTIONARY[name].label)
+      .join(' '),
+  }));
   return (
     <>
       <h1>Calculators</h1>
@@ -19,21 +28,7 @@ export default function CalculatorsPage() {
           any product sold for pH: its label against chemistry and the need
         </span>
       </p>
-      <div className="columns-[20rem] gap-8">
-        {groups.map((g) => (
-          <section key={g} className="mb-4 break-inside-avoid" aria-label={g}>
-            <h2>{g}</h2>
-            <ul>
-              {METHODS.filter((m) => m.group === g).map((m) => (
-                <li key={m.id} className="border-b border-rule py-1">
-                  <Link href={`/calculators/${m.id}` as Route}>{m.title}</Link>{' '}
-                  <span className="note">{m.id}</span>
-                </li>
-              ))}
-            </ul>
-          </section>
-        ))}
-      </div>
+      <CalculatorList entries={entries} />
     </>
   );
 }

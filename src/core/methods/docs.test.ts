@@ -1,6 +1,6 @@
 import fs from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { METHODS } from './registry';
+import { METHODS, namesTable } from './registry';
 
 describe('the pages for agronomists', () => {
   it.each(['ground', 'budget', 'organics'])(
@@ -16,4 +16,12 @@ describe('the pages for agronomists', () => {
       ).toEqual([]);
     },
   );
+});
+
+it('has the chapters’ names of all fields beside ours', () => {
+  const lines = fs.readFileSync('docs/methods/names.csv', 'utf8').trimEnd().split('\n');
+  expect(lines).toEqual([
+    'method,direction,old,new',
+    ...namesTable().map((r) => [r.method, r.direction, r.old, r.new].join(',')),
+  ]);
 });

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { num } from '../quantity/input';
-import { snakeKeys, toCamel, toSnake } from '../quantity/names';
+import { snakeKeys, toCamel, toSnake, type Camel } from '../quantity/names';
 import { DICTIONARY } from './dictionary/dictionary';
 import { ucum, type ChoiceQuantity, type Quantity } from './dictionary/quantity';
 
@@ -79,6 +79,10 @@ export const group = <F extends Fields, const C extends string>(
   of: F,
   chapter: C,
 ): Field<C, false, false, F> => ({ chapter, optional: false, many: false, of });
+export const mayGroupOf = <F extends Fields, const C extends string>(
+  of: F,
+  chapter: C,
+): Field<C, true, false, F> => ({ chapter, optional: true, many: false, of });
 export const mayGroup = <F extends Fields>(of: F): Field<'', true, false, F> => ({
   chapter: '',
   optional: true,
@@ -87,9 +91,6 @@ export const mayGroup = <F extends Fields>(of: F): Field<'', true, false, F> => 
 });
 
 type Dictionary = typeof DICTIONARY;
-type Camel<S extends string> = S extends `${infer A}_${infer B}`
-  ? `${A}${Capitalize<Camel<B>>}`
-  : S;
 type One<Q extends Quantity> =
   Q extends ChoiceQuantity<infer V>
     ? V
@@ -124,7 +125,7 @@ export type Taken<F extends Fields> = {
 const entriesOf = (fields: Fields): [QuantityName, Field][] =>
   Object.entries(fields) as [QuantityName, Field][];
 /** The name by which the calculation knows a field. */
-export const innerName = (name: string, field: Field): string =>
+const innerName = (name: string, field: Field): string =>
   toCamel(field.chapter === '' || field.chapter === WHOLE ? name : field.chapter);
 
 function plainSchema(q: Quantity): z.ZodType {

@@ -1,6 +1,5 @@
 import { z } from 'zod';
 import type { Book } from '../book/book';
-import { camelKeys, snakeKeys, type CamelDeep } from '../quantity/names';
 import { refusalOf } from '../quantity/input';
 import { toldThroughout } from '../why/said';
 import { Refusal, refuse } from '../quantity/refusal';
@@ -16,37 +15,14 @@ export interface Method {
   group: string;
   /** Where the chapters define it. */
   chapter: string;
-  /** Fields by their names in the dictionary; null while the method still speaks the chapters' names. */
-  fields: { takes: Fields; gives: Fields } | null;
+  /** Fields by their names in the dictionary. */
+  fields: { takes: Fields; gives: Fields };
   input: z.ZodType;
   output: z.ZodType;
   /** From an input that fits to a result, both in the names of the open edge. */
   run: (input: unknown, book: Book) => Promise<Record<string, unknown>>;
 }
 type Entry = Pick<Method, 'id' | 'title' | 'group' | 'chapter'>;
-
-/**
- * Registers a calculation. `input` speaks the field names of the open edge; `run` gets them in
- * camelCase, and its result goes back in
- * snake_case.
- */
-export function method<I extends z.ZodType>(
-  m: Entry & {
-    input: I;
-    output: z.ZodRawShape;
-    run: (i: CamelDeep<z.output<I>>, book: Book) => unknown;
-  },
-): Method {
-  return {
-    ...m,
-    fields: null,
-    output: z.looseObject(m.output),
-    run: async (raw, book) =>
-      snakeKeys(
-        toldThroughout(await m.run(camelKeys(raw) as CamelDeep<z.output<I>>, book)),
-      ) as Record<string, unknown>,
-  };
-}
 
 /** A refusal of the calculation, told by the names that the caller knows. */
 function inOuterNames(takes: Fields, e: unknown): unknown {

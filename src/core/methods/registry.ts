@@ -3,6 +3,7 @@ import { closest } from '../quantity/range';
 import { refuse } from '../quantity/refusal';
 import { budgetMethods } from './budget';
 import { groundMethods } from './ground';
+import { namesOf } from './fields';
 import { runMethod, type Method } from './method';
 import { nitrogenMethods } from './nitrogen';
 import { organicsMethods } from './organics';
@@ -29,6 +30,19 @@ const methodOf = (id: string): Method =>
     'method',
     `Unknown method ${id}. Nearest: ${closest(id, [...index.keys()]).join(', ')}.`,
     { value: id },
+  );
+
+/** Every name of the chapters beside its name at the open edge, method by method. */
+export const namesTable = (): { method: string; direction: string; old: string; new: string }[] =>
+  METHODS.flatMap(({ id, fields }) =>
+    (['takes', 'gives'] as const).flatMap((direction) =>
+      namesOf(fields[direction]).map(({ old, name }) => ({
+        method: id,
+        direction,
+        old,
+        new: name,
+      })),
+    ),
   );
 
 /**

@@ -26,6 +26,7 @@ const FILES = [
 /** An example of the chapters in the names of the open edge. */
 function carriedOver(example: WorkedExample): WorkedExample {
   const fields = METHODS.find((m) => m.id === example.method)?.fields;
+  // A chapter may speak of a calculation that is not built yet.
   if (!fields) return example;
   const { input, expected } = example;
   const refused = typeof expected.refuse === 'string' ? expected.refuse : null;

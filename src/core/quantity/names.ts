@@ -18,12 +18,7 @@ const renameKeys = (value: unknown, rename: (k: string) => string): unknown => {
 export const snakeKeys = (value: unknown): unknown => renameKeys(value, toSnake);
 export const camelKeys = (value: unknown): unknown => renameKeys(value, toCamel);
 
-type Camel<S extends string> = S extends `${infer A}_${infer B}`
+/** The type of a name after `toCamel`. */
+export type Camel<S extends string> = S extends `${infer A}_${infer B}`
   ? `${A}${Capitalize<Camel<B>>}`
   : S;
-/** The type of an object after `camelKeys`. */
-export type CamelDeep<T> = T extends readonly unknown[]
-  ? { [K in keyof T]: CamelDeep<T[K]> }
-  : T extends object
-    ? { [K in keyof T as K extends string ? Camel<K> : K]: CamelDeep<T[K]> }
-    : T;

@@ -1,163 +1,120 @@
 'use client';
 
-import { useId, useState, useTransition } from 'react';
+import { useEffect, useState } from 'react';
+import type { FieldDescription } from '@/core/methods/describe';
 import type { RefusalDetail } from '@/core/quantity/refusal';
 import type { Step } from '@/core/why/step';
-import { words } from '../figure/fields';
 import { useHydrated } from '../frame/hydrated';
 import { useWhy } from '../frame/why';
+import { FieldInput } from './FieldInput';
+import { ResultTable } from './ResultTable';
+import { given, speaksOf, type Values } from './values';
 
-export interface CalculatorField {
-  name: string;
-  kind: 'number' | 'text' | 'choice' | 'boolean' | 'json';
-  required: boolean;
-  options: string[];
-  note: string;
-  initial: string;
+const WAIT_MS = 200;
+const NO_ANSWER: RefusalDetail = {
+  code: 'server',
+  field: 'server',
+  message: 'The server does not answer. What you entered stays; change a figure to try again.',
+};
+interface Answer {
+  result: Record<string, unknown> | null;
+  refusal: RefusalDetail | null;
 }
-type Run = (
-  id: string,
-  input: unknown,
-) => Promise<{ ok: true; value: Record<string, unknown> } | { ok: false; refusal: RefusalDetail }>;
 
-/**
- * What was typed as the method wants it; a text that is no number goes through as it is, so that
- * core names it.
- */
-function inputOf(
-  fields: readonly CalculatorField[],
-  typed: Record<string, string>,
-): Record<string, unknown> {
-  const entries = fields.flatMap((f): [string, unknown][] => {
-    const text = (typed[f.name] ?? '').trim();
-    if (text === '') return [];
-    if (f.kind === 'number') {
-      const n = Number(text.replace(',', '.'));
-      return [[f.name, Number.isFinite(n) ? n : text]];
-    }
-    if (f.kind === 'boolean') return [[f.name, text === 'true']];
-    if (f.kind === 'json') {
-      try {
-        return [[f.name, JSON.parse(text)]];
-      } catch {
-        return [[f.name, text]];
-      }
-    }
-    return [[f.name, text]];
+async function asked(id: string, input: Values, signal: AbortSignal): Promise<Answer> {
+  const reply = await fetch(`/api/methods/${id}`, {
+    method: 'POST',
+    body: JSON.stringify(input),
+    signal,
   });
-  return Object.fromEntries(entries);
+  const body = (await reply.json()) as Record<string, unknown>;
+  return reply.ok
+    ? { result: body, refusal: null }
+    : { result: null, refusal: body.error as RefusalDetail };
 }
-const shown = (v: unknown): string =>
-  typeof v === 'number'
-    ? String(Number(v.toPrecision(8)))
-    : v === null
-      ? 'none'
-      : typeof v === 'object'
-        ? JSON.stringify(v)
-        : String(v);
 
-/** The screen of one method, made from its registry entry. */
+/** The answer to what is entered, a moment after it was. */
+function useAnswer(id: string, values: Values, broken: boolean): Answer {
+  const [answer, setAnswer] = useState<Answer>({ result: null, refusal: null });
+  useEffect(() => {
+    const gone = new AbortController();
+    const timer = setTimeout(() => {
+      asked(id, given(values), gone.signal).then(setAnswer, () => {
+        if (!gone.signal.aborted) setAnswer({ result: null, refusal: NO_ANSWER });
+      });
+    }, WAIT_MS);
+    return () => {
+      clearTimeout(timer);
+      gone.abort();
+    };
+  }, [id, values]);
+  return broken ? { result: null, refusal: null } : answer;
+}
+
+/** The screen of one method: its boxes, and its result beside them as it is typed. */
 export function Calculator({
   id,
-  fields,
-  run,
+  takes,
+  gives,
+  initial,
 }: {
   id: string;
-  fields: CalculatorField[];
-  run: Run;
+  takes: FieldDescription[];
+  gives: FieldDescription[];
+  initial: Values;
 }) {
-  const base = useId();
-  const { open } = useWhy();
-  const [typed, setTyped] = useState<Record<string, string>>(
-    Object.fromEntries(fields.map((f) => [f.name, f.initial])),
-  );
-  const [result, setResult] = useState<Record<string, unknown> | null>(null);
-  const [refusal, setRefusal] = useState<RefusalDetail | null>(null);
-  const [working, start] = useTransition();
   const hydrated = useHydrated();
-  const pending = working || !hydrated;
-  const send = () =>
-    start(async () => {
-      const reply = await run(id, inputOf(fields, typed));
-      setResult(reply.ok ? reply.value : null);
-      setRefusal(reply.ok ? null : reply.refusal);
-    });
+  const { open } = useWhy();
+  const [values, setValues] = useState(initial);
+  const [problems, setProblems] = useState<Record<string, string | null>>({});
+  const broken = Object.values(problems).some((p) => p !== null);
+  const { result, refusal } = useAnswer(id, values, broken);
+  const put = (name: string, value: unknown) => {
+    const next = { ...values, [name]: value };
+    setValues(next);
+    // A link to this page keeps what was entered.
+    const kept = new URLSearchParams({ in: JSON.stringify(given(next)) });
+    window.history.replaceState(null, '', `?${kept.toString()}`);
+  };
   const why = result?.why as Step | undefined;
+  const elsewhere = refusal && !takes.some((f) => speaksOf(refusal.field, f.name));
   return (
-    <div className="grid max-w-[64rem] gap-x-8 lg:grid-cols-2">
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
-          send();
-        }}
-      >
-        {fields.map((f) => {
-          const wrong =
-            refusal !== null &&
-            (refusal.field === f.name ||
-              refusal.field.startsWith(`${f.name}.`) ||
-              refusal.field.startsWith(`${f.name}[`));
-          const common = {
-            id: `${base}-${f.name}`,
-            value: typed[f.name] ?? '',
-            'aria-invalid': wrong ? true : undefined,
-            onChange: (e: { target: { value: string } }) =>
-              setTyped((t) => ({ ...t, [f.name]: e.target.value })),
-          } as const;
+    <div className="grid gap-x-10 lg:grid-cols-2">
+      <fieldset disabled={!hydrated} className="min-w-0">
+        <legend className="sr-only">What goes in</legend>
+        {takes.map((f) => {
+          const wrong = refusal !== null && speaksOf(refusal.field, f.name) ? refusal : null;
           return (
             <div key={f.name} className="mb-2">
-              <label htmlFor={common.id} className="block">
-                {words(f.name)}
-                {f.required ? '' : <span className="note"> (optional)</span>}
-              </label>
-              {f.kind === 'choice' || f.kind === 'boolean' ? (
-                <select className="box" {...common}>
-                  <option value="">not given</option>
-                  {f.options.map((o) => (
-                    <option key={o} value={o}>
-                      {words(o)}
-                    </option>
-                  ))}
-                </select>
-              ) : f.kind === 'json' ? (
-                <textarea className="box w-full font-mono" rows={2} {...common} />
-              ) : (
-                <input
-                  className="box w-64"
-                  inputMode={f.kind === 'number' ? 'decimal' : undefined}
-                  autoComplete="off"
-                  {...common}
-                />
+              <FieldInput
+                field={f}
+                value={values[f.name]}
+                onValue={(v) => put(f.name, v)}
+                onProblem={(p) => setProblems((all) => ({ ...all, [f.name]: p }))}
+              />
+              <span className="note block">
+                {f.quantity.about}
+                {f.optional ? ' May be left out.' : ''}
+              </span>
+              {wrong && (
+                <p role="alert" className="problem">
+                  {wrong.message}
+                </p>
               )}
-              {f.note && <span className="note block">{f.note}</span>}
             </div>
           );
         })}
-        <button type="submit" className="button button-strong" disabled={pending}>
-          Calculate
-        </button>
-      </form>
-      <div aria-live="polite">
-        {refusal && (
+      </fieldset>
+      <div aria-live="polite" className="min-w-0">
+        {broken && (
+          <p className="note">A figure is outside its range: no result until it is put right.</p>
+        )}
+        {elsewhere && (
           <p role="alert" className="problem">
-            <strong>{words(refusal.field)}.</strong> {refusal.message}
+            {refusal.message}
           </p>
         )}
-        {result && (
-          <table className="ruled">
-            <caption className="sr-only">Result</caption>
-            <tbody>
-              {Object.entries(result)
-                .filter(([k]) => k !== 'why')
-                .map(([k, v]) => (
-                  <tr key={k}>
-                    <th scope="row">{words(k)}</th>
-                    <td className="num break-all whitespace-normal">{shown(v)}</td>
-                  </tr>
-                ))}
-            </tbody>
-          </table>
-        )}
+        {result && <ResultTable gives={gives} result={result} />}
         {why && (
           <button type="button" className="button mt-2" onClick={() => open(why)}>
             Why

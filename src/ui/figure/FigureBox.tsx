@@ -21,6 +21,8 @@ export interface FigureBoxProps {
   /** Where a laboratory may write "<0.05": what such a limit counts. */
   belowLimit?: (limit: number) => number;
   onValue: (value: number | null, below?: boolean) => void;
+  /** Hears when what stands in the box can’t be used, and when it can again. */
+  onProblem?: (problem: string | null) => void;
 }
 
 const shown = (v: number): string => String(Number(v.toFixed(4)));
@@ -39,6 +41,7 @@ export function FigureBox({
   hideLabel = false,
   belowLimit,
   onValue,
+  onProblem,
 }: FigureBoxProps) {
   const id = useId();
   const { unit } = useUnits();
@@ -80,8 +83,10 @@ export function FigureBox({
   const change = (text: string) => {
     setTyped(text);
     const result = read(text);
-    if (typeof result === 'string') return setProblem(result.replace(`${label} (${label})`, label));
-    setProblem(null);
+    const wrong = typeof result === 'string' ? result.replace(`${label} (${label})`, label) : null;
+    setProblem(wrong);
+    onProblem?.(wrong);
+    if (typeof result === 'string') return;
     if (result.core !== value || result.below) onValue(result.core, result.below);
   };
   const suffix = unitShown ?? range.unit;

@@ -1,54 +1,36 @@
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
-import { z } from 'zod';
+import { PRINTED } from '@/core/book/book';
+import { describeFields } from '@/core/methods/describe';
 import { METHODS } from '@/core/methods/registry';
 import { exampleOf } from '@/core/methods/workedExample';
-import { runMethodAction } from '@/server/actions';
-import { Calculator, type CalculatorField } from '@/ui/calculators/Calculator';
+import { Calculator } from '@/ui/calculators/Calculator';
 
-interface JsonSchema {
-  type?: string | string[];
-  enum?: string[];
-  anyOf?: JsonSchema[];
-  description?: string;
-  properties?: Record<string, JsonSchema>;
-  required?: string[];
+/** What a link brings, or null where it brings nothing that can be read. */
+function broughtBy(text: string | string[] | undefined): Record<string, unknown> | null {
+  if (typeof text !== 'string' || text.length > 20_000) return null;
+  try {
+    const input: unknown = JSON.parse(text);
+    return input !== null && typeof input === 'object' && !Array.isArray(input)
+      ? (input as Record<string, unknown>)
+      : null;
+  } catch {
+    return null;
+  }
 }
 
-/** A box for each plain input; lists and objects are typed as JSON. */
-function fieldsOf(schema: JsonSchema, example: Record<string, unknown>): CalculatorField[] {
-  return Object.entries(schema.properties ?? {}).map(([name, s]) => {
-    const core = s.anyOf?.find((x) => x.type !== 'null') ?? s;
-    const type = [core.type ?? []].flat().find((t) => t !== 'null');
-    const kind = core.enum
-      ? 'choice'
-      : type === 'number' || type === 'boolean'
-        ? type
-        : type === 'string'
-          ? 'text'
-          : 'json';
-    const value = example[name];
-    return {
-      name,
-      kind,
-      required: schema.required?.includes(name) ?? false,
-      options: core.enum ?? (kind === 'boolean' ? ['true', 'false'] : []),
-      note: core.description ?? s.description ?? '',
-      initial:
-        value === undefined || value === null
-          ? ''
-          : kind === 'json'
-            ? JSON.stringify(value)
-            : String(value),
-    };
-  });
-}
-
-export default async function CalculatorPage({ params }: { params: Promise<{ id: string }> }) {
+export default async function CalculatorPage({
+  params,
+  searchParams,
+}: {
+  params: Promise<{ id: string }>;
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+}) {
   const { id } = await params;
   const method = METHODS.find((m) => m.id === id);
   if (!method) notFound();
   const example = await exampleOf(id);
+  const brought = broughtBy((await searchParams).in);
   return (
     <>
       <p>
@@ -56,16 +38,20 @@ export default async function CalculatorPage({ params }: { params: Promise<{ id:
       </p>
       <h1>{method.title}</h1>
       <p className="note mb-3">
-        {method.id}, chapter {method.chapter}. It opens with a worked example
-        {example?.working ? `: ${example.working}` : ''}
+        {method.id}, chapter {method.chapter}.{' '}
+        {brought
+          ? 'It opens with what the link brings.'
+          : `It opens with a worked example${example?.working ? `: ${example.working}` : ''}.`}{' '}
+        <Link href={`/calculators/${id}`} prefetch={false}>
+          The worked example
+        </Link>
       </p>
       <Calculator
+        key={JSON.stringify(brought)}
         id={id}
-        fields={fieldsOf(
-          z.toJSONSchema(method.input) as JsonSchema,
-          (example?.input ?? {}) as Record<string, unknown>,
-        )}
-        run={runMethodAction}
+        takes={describeFields(PRINTED, method.fields.takes)}
+        gives={describeFields(PRINTED, method.fields.gives)}
+        initial={brought ?? ((example?.input ?? {}) as Record<string, unknown>)}
       />
     </>
   );

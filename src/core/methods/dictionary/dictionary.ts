@@ -2,6 +2,7 @@ import { budget } from './budget';
 import { common } from './common';
 import { ground } from './ground';
 import { nitrogen } from './nitrogen';
+import { organics } from './organics';
 import { tissue } from './tissue';
 import { units } from './units';
 
@@ -12,5 +13,6 @@ export const DICTIONARY = {
   ...budget,
   ...ground,
   ...nitrogen,
+  ...organics,
   ...tissue,
 } as const;

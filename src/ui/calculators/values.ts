@@ -1,0 +1,49 @@
+import type { FieldDescription } from '@/core/methods/describe';
+import type { NumberQuantity } from '@/core/methods/dictionary/quantity';
+import type { Dimension } from '@/core/quantity/units';
+
+/** What is entered, by the names of the fields. */
+export type Values = Record<string, unknown>;
+
+const DIMENSIONS: Readonly<Record<string, Dimension>> = {
+  'kg/ha': 'nutrient_rate',
+  't/ha': 'mass_rate',
+  'm3/ha': 'volume_rate',
+  ha: 'area',
+};
+/** Rates and areas may be read in other units; the rest is what it is. */
+export const dimensionOf = (unit: string): Dimension | undefined =>
+  Object.hasOwn(DIMENSIONS, unit) ? DIMENSIONS[unit] : undefined;
+
+/** What a number of the quantity is taken as, in the form of the house's boxes. */
+export const rangeOf = (q: Pick<NumberQuantity, 'label' | 'unit' | 'min' | 'max' | 'above'>) => ({
+  label: q.label,
+  unit: q.unit,
+  min: q.min,
+  max: q.max,
+  ...(q.above ? { above: true } : {}),
+});
+
+/** A row with nothing in it yet. */
+export const blankRow = (of: readonly FieldDescription[]): Values =>
+  Object.fromEntries(of.filter((f) => f.many && f.of).map((f) => [f.name, []]));
+
+/** Numbers as somebody lists them: parted by blanks, commas before a blank, or semicolons. */
+export const numbersIn = (text: string): (number | string)[] =>
+  text
+    .split(/[;\s]+|,\s+/u)
+    .filter(Boolean)
+    .map((t) => {
+      const v = Number(t.replace(',', '.'));
+      return Number.isFinite(v) ? v : t;
+    });
+
+/** Entries without empty ones: what nobody gave is not sent. */
+export const given = (values: Values): Values =>
+  Object.fromEntries(
+    Object.entries(values).filter(([, v]) => v !== null && v !== undefined && v !== ''),
+  );
+
+/** Whether a field of the form is the one that a refusal speaks of, or holds it. */
+export const speaksOf = (refused: string, name: string): boolean =>
+  refused === name || refused.startsWith(`${name}.`) || refused.startsWith(`${name}[`);
