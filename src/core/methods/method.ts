@@ -66,6 +66,16 @@ const finite = (v: unknown): boolean =>
       ? true
       : Object.values(v).every(finite);
 
+/** The figure of an input that lies nearest to 0 without being 0, and where it stands. */
+function nearestToZero(input: unknown, path = ''): { path: string; value: number } | null {
+  if (typeof input === 'number') return input === 0 ? null : { path, value: input };
+  if (input === null || typeof input !== 'object') return null;
+  const list = Array.isArray(input);
+  return Object.entries(input)
+    .map(([k, v]) => nearestToZero(v, list ? `${path}[${k}]` : path ? `${path}.${k}` : k))
+    .reduce((a, b) => (!a || (b && Math.abs(b.value) < Math.abs(a.value)) ? b : a), null);
+}
+
 /** Runs one method on raw input: validates, calculates, and maps names back. @throws Refusal */
 export async function runMethod(
   m: Method,
@@ -75,7 +85,15 @@ export async function runMethod(
   const parsed = m.input.safeParse(raw);
   if (!parsed.success) throw new Refusal(refusalOf(parsed.error, raw));
   const result = await m.run(parsed.data, book);
-  if (!finite(result))
-    refuse('infeasible', 'output', `${m.id} has no finite result for this input.`);
+  if (!finite(result)) {
+    // Every range is bounded: only a divisor next to nothing leaves the numbers.
+    const { path, value } = nearestToZero(parsed.data) ?? { path: 'input', value: 0 };
+    refuse(
+      'infeasible',
+      path,
+      `${path} = ${value} is too near to 0: there is no finite result. Give 0, or a figure that can be measured.`,
+      { value, allowed: '0, or a figure that can be measured' },
+    );
+  }
   return result;
 }

@@ -353,21 +353,21 @@ export function replacementValue(i: {
 }): { used: Record<string, number>; valueHa: number; valuePerT: number; boughtOutright: number } {
   const rate = within('rate', i.rate, { ...RATE, above: true });
   const names = Object.keys(i.supplyPerT);
-  const amount = (x: string, of: Record<string, number>, range: Range) =>
-    within(x, of[x] ?? 0, range);
+  const amount = (field: string, x: string, of: Record<string, number>, range: Range) =>
+    within(`${field}.${x}`, of[x] ?? 0, range);
   const supplied = (x: string) =>
-    amount(x, i.supplyPerT, span(`${x} available`, 'kg/t', -50, 500)) * rate;
+    amount('supply_per_t', x, i.supplyPerT, span(`${x} available`, 'kg/t', -50, 500)) * rate;
   const used = Object.fromEntries(
     names.map((x) => [
       x,
       Math.min(
         Math.max(0, supplied(x)),
-        Math.max(0, amount(x, i.need, span(`${x} needed`, 'kg/ha', -2000, 2000))),
+        Math.max(0, amount('need', x, i.need, span(`${x} needed`, 'kg/ha', -2000, 2000))),
       ),
     ]),
   );
   const worth = (kg: (x: string) => number) =>
-    names.reduce((sum, x) => sum + kg(x) * amount(x, i.price, MONEY(`Price of ${x}`)), 0);
+    names.reduce((sum, x) => sum + kg(x) * amount('price', x, i.price, MONEY(`Price of ${x}`)), 0);
   const valueHa = worth((x) => used[x] ?? 0);
   return {
     used,
