@@ -62,8 +62,8 @@ describe('furrow', { timeout: 60_000 }, () => {
     expect(lines[0]?.output).toMatchObject({ net_kg_ha: 100 });
     expect(lines.slice(1).map((l) => l.error?.code)).toEqual([
       'out_of_range',
-      'unknown_id',
-      'inconsistent',
+      'not_found',
+      'malformed',
     ]);
   });
   it('lists its methods with schemas, and the schema of the plan file', () => {

@@ -1,10 +1,12 @@
 import { toldThroughout } from '../src/core/why/said';
 import fs from 'node:fs';
 import readline from 'node:readline';
-import { z } from 'zod';
 import { bookOf } from '../src/core/book/book';
 import { stringify } from 'csv-stringify/sync';
 import { METHODS, namesTable, run } from '../src/core/methods/registry';
+import { objectSchema, openApi } from '../src/core/methods/openApi';
+import { workedExamples } from '../src/core/methods/workedExample';
+import packageFile from '../package.json';
 import { rulesPage } from '../src/core/warnings/allRules';
 import { assess } from '../src/core/assessment/assess';
 import { planFileSchema, readPlanFile } from '../src/core/document/seasonFile';
@@ -20,6 +22,7 @@ const USAGE = `furrow: the field plan from the command line
   furrow method ID < input.json      one method: JSON in, JSON out; exit code 2 and the typed error on bad input
   furrow batch < calls.jsonl         one {id, method, input} a line in, one {id, output} or {id, error} a line out
   furrow names                       the chapters' names of all fields beside ours, as CSV
+  furrow openapi                     the description of all methods for programs (OpenAPI 3.1)
   furrow schema                      the JSON schema of the plan file
   furrow rules                       all judgement rules with their messages, as a page`;
 
@@ -31,7 +34,7 @@ const json = (text: string, field: string): unknown => {
     return JSON.parse(text);
   } catch (e) {
     throw new Refusal({
-      code: 'inconsistent',
+      code: 'malformed',
       field,
       message: `${field} is not JSON: ${e instanceof Error ? e.message : String(e)}`,
     });
@@ -95,13 +98,13 @@ async function main([command, ...rest]: string[]): Promise<void> {
     }
     case 'methods':
       return say(
-        METHODS.map(({ id, title, group, chapter, input, output }) => ({
+        METHODS.map(({ id, title, group, chapter, fields }) => ({
           id,
           title,
           group,
           chapter,
-          input: z.toJSONSchema(input),
-          output: z.toJSONSchema(output),
+          input: objectSchema(fields.takes, false),
+          output: objectSchema(fields.gives, true),
         })),
       );
     case 'method':
@@ -111,6 +114,8 @@ async function main([command, ...rest]: string[]): Promise<void> {
     case 'names':
       process.stdout.write(stringify(namesTable(), { header: true }));
       return;
+    case 'openapi':
+      return say(openApi(packageFile.version, await workedExamples()));
     case 'schema':
       return say(planFileSchema());
     case 'rules':

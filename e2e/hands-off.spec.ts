@@ -120,6 +120,17 @@ test('methods answer over HTTP, with typed errors', async ({ request }) => {
   ]);
   expect((await request.post('/api/methods/nothing', { data: {} })).status()).toBe(404);
   expect((await request.post('/api/methods/budget.balance', { data: '{' })).status()).toBe(400);
+  const verb = await request.get('/api/methods/budget.balance');
+  expect([verb.status(), verb.headers().allow, (await verb.json()).error.code]).toEqual([
+    405,
+    'POST',
+    'not_allowed',
+  ]);
+  const nowhere = await request.get('/api/nowhere');
+  expect([nowhere.status(), (await nowhere.json()).error.code]).toEqual([404, 'not_found']);
+  const description = await request.get('/api/openapi.json');
+  expect((await description.json()).openapi).toBe('3.1.0');
+  expect(description.headers()['x-patient-furrow-version']).toBe('0.1.0');
 });
 
 test('a calculator opens with its worked example and answers with reasons', async ({ page }) => {

@@ -5,6 +5,8 @@ import { budgetMethods } from './budget';
 import { groundMethods } from './ground';
 import { namesOf } from './fields';
 import { runMethod, type Method } from './method';
+
+export type { Method };
 import { nitrogenMethods } from './nitrogen';
 import { organicsMethods } from './organics';
 import { quantityMethods } from './quantity';
@@ -26,7 +28,7 @@ const index = new Map(METHODS.map((m) => [m.id, m]));
 const methodOf = (id: string): Method =>
   index.get(id) ??
   refuse(
-    'unknown_id',
+    'not_found',
     'method',
     `Unknown method ${id}. Nearest: ${closest(id, [...index.keys()]).join(', ')}.`,
     { value: id },

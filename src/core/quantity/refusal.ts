@@ -8,6 +8,8 @@ export type RefusalCode =
   | 'infeasible'
   | 'unknown_field'
   | 'newer_version'
+  /** No such method, field or file. */
+  | 'not_found'
   /** Somebody else changed the same thing first. */
   | 'conflict'
   | 'malformed'

@@ -1,6 +1,7 @@
 import { run } from '@/core/methods/registry';
-import { textWithin } from '@/server/body';
 import { Refusal } from '@/core/quantity/refusal';
+import { apiAnswer, apiRefusal, onlyVerbs } from '@/server/apiAnswer';
+import { textWithin } from '@/server/body';
 
 const MAX_BYTES = 200_000;
 
@@ -9,29 +10,29 @@ export async function POST(request: Request, { params }: { params: Promise<{ id:
   const { id } = await params;
   const body = await textWithin(request, MAX_BYTES);
   if (body === null)
-    return Response.json(
-      {
-        error: { code: 'out_of_range', field: 'body', message: 'The input is larger than 200 kB.' },
-      },
-      { status: 413 },
-    );
+    return apiRefusal(413, {
+      code: 'out_of_range',
+      field: 'body',
+      allowed: 'up to 200 kB',
+      message: 'The input is larger than 200 kB.',
+    });
   let input: unknown;
   try {
     input = JSON.parse(body);
   } catch {
-    return Response.json(
-      { error: { code: 'not_a_number', field: 'body', message: 'The input is not JSON.' } },
-      { status: 400 },
-    );
+    return apiRefusal(400, {
+      code: 'malformed',
+      field: 'body',
+      message: 'The input is not JSON.',
+    });
   }
   try {
-    return Response.json(await run(id, input));
+    return apiAnswer(await run(id, input));
   } catch (e) {
     if (e instanceof Refusal)
-      return Response.json(
-        { error: e.detail },
-        { status: e.detail.field === 'method' ? 404 : 422 },
-      );
+      return apiRefusal(e.detail.code === 'not_found' ? 404 : 422, e.detail);
     throw e;
   }
 }
+const other = onlyVerbs('POST');
+export { other as GET, other as PUT, other as PATCH, other as DELETE };
