@@ -5,12 +5,18 @@ import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 
 const furrow = (args: string[], input = '') => {
-  const r = spawnSync(
-    process.execPath,
-    ['node_modules/tsx/dist/cli.mjs', 'cli/furrow.ts', ...args],
-    { encoding: 'utf8', input, maxBuffer: 64 * 1024 * 1024 },
-  );
-  return { code: r.status, out: r.stdout, json: () => JSON.parse(r.stdout) as unknown };
+  const r = spawnSync(process.execPath, ['bin/furrow.mjs', ...args], {
+    encoding: 'utf8',
+    input,
+    maxBuffer: 64 * 1024 * 1024,
+  });
+  return {
+    code: r.status,
+    out: r.stdout,
+    error: r.stderr,
+    json: () => JSON.parse(r.stdout) as unknown,
+    refused: () => (JSON.parse(r.stderr) as { error: Record<string, unknown> }).error,
+  };
 };
 const PLAN = 'examples/terrace-short.plan.json';
 
@@ -38,12 +44,11 @@ describe('furrow', { timeout: 60_000 }, () => {
       ).json(),
     ).toMatchObject({ net_kg_ha: -42, surplus_kg_ha: 42 });
     const bad = furrow(['method', 'ground.ph_gate'], '{"ph_water":65,"target_ph_group":"maize"}');
-    expect([bad.code, bad.json()]).toMatchObject([
-      2,
-      { error: { code: 'out_of_range', value: 65 } },
-    ]);
-    expect(furrow(['method', 'budget.balance'], 'not json').code).toBe(2);
-    expect(furrow(['method', 'no.such'], '{}')).toMatchObject({ code: 2 });
+    expect([bad.code, bad.out]).toEqual([2, '']);
+    expect(bad.refused()).toMatchObject({ code: 'out_of_range', field: 'ph_water', value: 65 });
+    const broken = furrow(['method', 'budget.balance'], 'not json');
+    expect([broken.code, broken.refused().code]).toEqual([2, 'malformed']);
+    expect(furrow(['method', 'no.such'], '{}').refused().code).toBe('not_found');
   });
   it('answers a batch line by line, in order, faults included', () => {
     const calls = [
@@ -51,11 +56,14 @@ describe('furrow', { timeout: 60_000 }, () => {
       { id: 'two', method: 'budget.balance', input: { requirement_kg_ha: -1 } },
       { id: 3, method: 'no.such', input: {} },
     ];
-    const lines = furrow(
+    const answered = furrow(
       ['batch'],
-      `${calls.map((c) => JSON.stringify(c)).join('\n')}\n\n{broken\n`,
-    )
-      .out.trim()
+      `\uFEFF${calls.map((c) => JSON.stringify(c)).join('\n')}\n\n{broken\n`,
+    );
+    expect(answered.code).toBe(2);
+    expect(answered.refused().message).toBe('3 of 5 lines failed: 2, 3, 5.');
+    const lines = answered.out
+      .trim()
       .split('\n')
       .map((l) => JSON.parse(l) as { id: unknown; output?: unknown; error?: { code: string } });
     expect(lines.map((l) => l.id)).toEqual([1, 'two', 3, null]);
@@ -80,11 +88,67 @@ describe('furrow', { timeout: 60_000 }, () => {
     );
     expect(furrow(['assess', file])).toMatchObject({
       code: 2,
-      out: expect.stringContaining('newer_version'),
+      error: expect.stringContaining('newer_version'),
     });
     expect(furrow(['assess', 'nowhere.json'])).toMatchObject({
       code: 2,
-      out: expect.stringContaining('nowhere.json'),
+      error: expect.stringContaining('nowhere.json'),
     });
+  });
+  it('assesses several files: a faulty one costs only itself', () => {
+    const { code, json } = furrow(['assess', PLAN, 'nowhere.json', PLAN]);
+    expect(code).toBe(2);
+    expect(json()).toMatchObject([
+      { file: PLAN, assessment: { crop_name: 'Sugar beet (roots)' } },
+      { file: 'nowhere.json', error: { code: 'not_found' } },
+      { file: PLAN },
+    ]);
+  });
+  it('reads standard input for -, with a byte-order mark before it', () => {
+    const { code, json } = furrow(['assess', '-'], `\uFEFF${fs.readFileSync(PLAN, 'utf8')}`);
+    expect([code, (json() as { crop_name: string }).crop_name]).toEqual([0, 'Sugar beet (roots)']);
+  });
+  it('helps on standard output, as a whole and method by method', () => {
+    for (const args of [[], ['help'], ['--help'], ['batch', '-h']])
+      expect(furrow(args)).toMatchObject({
+        code: 0,
+        out: expect.stringContaining('furrow assess'),
+      });
+    const { code, out } = furrow(['method', 'budget.credit_soil_nitrate', '--help']);
+    expect(code).toBe(0);
+    expect(out).toMatch(/nitrate_layers +list of rows/);
+    expect(out).toMatch(/ {4}nitrate_n_mg_kg +0 to 200 mg\/kg/);
+  });
+  it('writes in one line, or rows as CSV', () => {
+    expect(
+      furrow(['method', 'budget.balance', '--compact'], '{"requirement_kg_ha":5}').out,
+    ).toMatch(/^\{"net_kg_ha":5,.*\}\n$/);
+    const csv = furrow(
+      ['method', 'nitrogen.two_tank_plan', '--csv'],
+      JSON.stringify({
+        swath_m: 9,
+        speed_km_h: 9,
+        outlets: 12,
+        tanks: [{ product_id: 'uan_28', n_kg_ha: 60, tank_l: 3000 }],
+      }),
+    ).out.split('\n');
+    expect(csv[0]).toMatch(/^product_id,product_l_ha,/);
+    expect(csv[1]).toMatch(/^uan_28,167/);
+  });
+  it.each([
+    [['no-such-command'], 'not_found'],
+    [['constructor'], 'not_found'],
+    [['methods', 'twice'], 'unknown_field'],
+    [['methods', '--loud'], 'unknown_field'],
+    [['why', PLAN, 'no.figure'], 'not_found'],
+  ])('refuses %j', (args, code) => {
+    const answer = furrow(args);
+    expect([answer.code, answer.out, answer.refused().code]).toEqual([2, '', code]);
+  });
+  it('ends quietly when nobody reads on', () => {
+    const r = spawnSync('sh', ['-c', `${process.execPath} bin/furrow.mjs methods | head -n 1`], {
+      encoding: 'utf8',
+    });
+    expect([r.stdout, r.stderr]).toEqual(['[\n', '']);
   });
 });

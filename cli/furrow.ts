@@ -1,134 +1,197 @@
-import { toldThroughout } from '../src/core/why/said';
-import fs from 'node:fs';
 import readline from 'node:readline';
-import { bookOf } from '../src/core/book/book';
+import { Readable } from 'node:stream';
+import { parseArgs } from 'node:util';
 import { stringify } from 'csv-stringify/sync';
-import { METHODS, namesTable, run } from '../src/core/methods/registry';
-import { objectSchema, openApi } from '../src/core/methods/openApi';
-import { workedExamples } from '../src/core/methods/workedExample';
 import packageFile from '../package.json';
-import { rulesPage } from '../src/core/warnings/allRules';
 import { assess } from '../src/core/assessment/assess';
+import { bookOf } from '../src/core/book/book';
 import { planFileSchema, readPlanFile } from '../src/core/document/seasonFile';
+import { objectSchema, openApi } from '../src/core/methods/openApi';
+import { METHODS, methodOf, namesTable, run } from '../src/core/methods/registry';
+import { workedExamples } from '../src/core/methods/workedExample';
 import { snakeKeys } from '../src/core/quantity/names';
-import { Refusal } from '../src/core/quantity/refusal';
+import { Refusal, type RefusalDetail } from '../src/core/quantity/refusal';
+import { rulesPage } from '../src/core/warnings/allRules';
+import { toldThroughout } from '../src/core/why/said';
 import { asLines, findStep } from '../src/core/why/step';
+import { methodHelp, USAGE } from './help';
+import { json, say, textOf, type Written } from './io';
 
-const USAGE = `furrow: the field plan from the command line
-
-  furrow assess plan.json            the assessment of a plan file as JSON
-  furrow why plan.json FIGURE        the reasons of one figure, as text (balance.n, credit.legume, ...)
-  furrow methods                     all methods with their input and output schemas, as JSON
-  furrow method ID < input.json      one method: JSON in, JSON out; exit code 2 and the typed error on bad input
-  furrow batch < calls.jsonl         one {id, method, input} a line in, one {id, output} or {id, error} a line out
-  furrow names                       the chapters' names of all fields beside ours, as CSV
-  furrow openapi                     the description of all methods for programs (OpenAPI 3.1)
-  furrow schema                      the JSON schema of the plan file
-  furrow rules                       all judgement rules with their messages, as a page`;
-
-const say = (value: unknown): void => {
-  process.stdout.write(`${JSON.stringify(value, null, 2)}\n`);
-};
-const json = (text: string, field: string): unknown => {
-  try {
-    return JSON.parse(text);
-  } catch (e) {
-    throw new Refusal({
-      code: 'malformed',
-      field,
-      message: `${field} is not JSON: ${e instanceof Error ? e.message : String(e)}`,
-    });
-  }
-};
-const readPlan = (path: string | undefined) => {
-  if (!path || !fs.existsSync(path))
-    throw new Refusal({
-      code: 'missing',
-      field: 'file',
-      value: path,
-      message: `No plan file ${path ?? 'given'}.`,
-    });
-  return readPlanFile(json(fs.readFileSync(path, 'utf8'), 'file'));
+/** An error as the open edge tells it; whatever is no refusal is a fault of ours. */
+const errorOf = (e: unknown): RefusalDetail =>
+  e instanceof Refusal
+    ? e.detail
+    : { code: 'server', field: 'call', message: `This call failed: ${String(e)}` };
+const complain = (error: unknown): void => {
+  process.stderr.write(`${JSON.stringify({ error }, null, 2)}\n`);
+  process.exitCode = 2;
 };
 
-const assessed = (path: string | undefined) => {
-  const plan = readPlan(path);
+const assessed = (file: string) => {
+  const plan = readPlanFile(json(textOf(file, 'file'), 'file'));
   return assess(bookOf(plan.farm.library), plan);
 };
-
-async function batch(): Promise<void> {
-  for await (const line of readline.createInterface({
-    input: process.stdin,
-    crlfDelay: Infinity,
-  })) {
-    if (line.trim() === '') continue;
-    let id: unknown = null;
-    try {
-      const call = json(line, 'line') as { id?: unknown; method?: unknown; input?: unknown };
-      id = call.id ?? null;
-      process.stdout.write(
-        `${JSON.stringify({ id, output: await run(String(call.method), call.input) })}\n`,
-      );
-    } catch (e) {
-      // One bad line must not end the others.
-      const error =
-        e instanceof Refusal
-          ? e.detail
-          : { code: 'server', field: 'method', message: `This call failed: ${String(e)}` };
-      process.stdout.write(`${JSON.stringify({ id, error })}\n`);
-    }
-  }
+/** One file gives its assessment; several give one entry a file, and a faulty one costs only itself. */
+function assessAll(files: readonly string[], how: Written): void {
+  const [first, ...more] = files;
+  if (first === undefined)
+    throw new Refusal({ code: 'missing', field: 'file', message: 'Name a plan file, or -.' });
+  const edge = (file: string) => snakeKeys(toldThroughout(assessed(file)));
+  if (more.length === 0) return say(edge(first), how);
+  say(
+    files.map((file) => {
+      try {
+        return { file, assessment: edge(file) };
+      } catch (e) {
+        complain({ ...errorOf(e), file });
+        return { file, error: errorOf(e) };
+      }
+    }),
+    how,
+  );
 }
 
-async function main([command, ...rest]: string[]): Promise<void> {
-  switch (command) {
-    case 'assess':
-      return say(snakeKeys(toldThroughout(assessed(rest[0]))));
-    case 'why': {
-      const found = findStep(assessed(rest[0]).figures, rest[1] ?? '');
+/** Answers call by call; one bad line does not end the others, but the exit code tells of it. */
+async function batch(file: string): Promise<void> {
+  const input = file === '-' ? process.stdin : Readable.from([textOf(file, 'file')]);
+  let number = 0;
+  const failed: number[] = [];
+  for await (const text of readline.createInterface({ input, crlfDelay: Infinity })) {
+    number += 1;
+    const line = text.replace(/^\uFEFF/u, '');
+    if (line.trim() === '') continue;
+    let id: unknown = null;
+    let reply: object;
+    try {
+      const call = json(line, 'line') as { id?: unknown; method?: unknown; input?: unknown } | null;
+      id = call?.id ?? null;
+      reply = { output: await run(String(call?.method), call?.input) };
+    } catch (e) {
+      failed.push(number);
+      reply = { error: errorOf(e) };
+    }
+    process.stdout.write(`${JSON.stringify({ id, ...reply })}\n`);
+  }
+  if (failed.length === 0) return;
+  const lines = failed.slice(0, 20).join(', ') + (failed.length > 20 ? ', ...' : '');
+  complain({
+    code: 'inconsistent',
+    field: 'line',
+    value: failed.length,
+    message: `${failed.length} of ${number} lines failed: ${lines}.`,
+  });
+}
+
+interface Command {
+  /** How many words follow it at most. */
+  words: number;
+  does: (words: readonly string[], how: Written & { help: boolean }) => void | Promise<void>;
+}
+const COMMANDS: Readonly<Record<string, Command>> = {
+  help: { words: 0, does: () => void process.stdout.write(USAGE) },
+  assess: { words: Infinity, does: assessAll },
+  why: {
+    words: 2,
+    does: ([file = '', figure = '']) => {
+      const found = findStep(assessed(file).figures, figure);
       if (!found)
         throw new Refusal({
-          code: 'unknown_id',
+          code: 'not_found',
           field: 'figure',
-          value: rest[1],
-          message: `No figure ${rest[1] ?? ''} in this assessment.`,
+          value: figure,
+          message: `No figure ${figure} in this assessment.`,
         });
       process.stdout.write(`${asLines(found).join('\n')}\n`);
-      return;
-    }
-    case 'methods':
-      return say(
+    },
+  },
+  methods: {
+    words: 0,
+    does: (_, how) =>
+      say(
         METHODS.map(({ id, title, group, chapter, fields }) => ({
           id,
           title,
           group,
           chapter,
-          input: objectSchema(fields.takes, false),
-          output: objectSchema(fields.gives, true),
+          ...(how.csv
+            ? {}
+            : {
+                input: objectSchema(fields.takes, false),
+                output: objectSchema(fields.gives, true),
+              }),
         })),
-      );
-    case 'method':
-      return say(await run(rest[0] ?? '', json(fs.readFileSync(0, 'utf8'), 'input')));
-    case 'batch':
-      return batch();
-    case 'names':
-      process.stdout.write(stringify(namesTable(), { header: true }));
-      return;
-    case 'openapi':
-      return say(openApi(packageFile.version, await workedExamples()));
-    case 'schema':
-      return say(planFileSchema());
-    case 'rules':
-      process.stdout.write(rulesPage());
-      return;
-    default:
-      process.stderr.write(`${USAGE}\n`);
-      process.exitCode = command === undefined || command === 'help' ? 0 : 2;
+        how,
+      ),
+  },
+  method: {
+    words: 2,
+    does: async ([id = '', file = '-'], how) => {
+      if (how.help) return void process.stdout.write(methodHelp(methodOf(id)));
+      say(await run(id, json(textOf(file, 'input'), 'input')), how);
+    },
+  },
+  batch: { words: 1, does: ([file = '-']) => batch(file) },
+  names: {
+    words: 0,
+    does: () => void process.stdout.write(stringify(namesTable(), { header: true })),
+  },
+  openapi: {
+    words: 0,
+    does: async (_, how) => say(openApi(packageFile.version, await workedExamples()), how),
+  },
+  schema: { words: 0, does: (_, how) => say(planFileSchema(), how) },
+  rules: { words: 0, does: () => void process.stdout.write(rulesPage()) },
+};
+
+/** What was asked for. @throws Refusal for an option, a command or a word that is not known */
+function read(argv: readonly string[]) {
+  try {
+    return parseArgs({
+      args: [...argv],
+      allowPositionals: true,
+      options: {
+        compact: { type: 'boolean', default: false },
+        csv: { type: 'boolean', default: false },
+        help: { type: 'boolean', short: 'h', default: false },
+      },
+    });
+  } catch (e) {
+    throw new Refusal({
+      code: 'unknown_field',
+      field: 'option',
+      message: `${e instanceof Error ? e.message : String(e)}\n\n${USAGE}`,
+    });
   }
 }
+async function main(argv: readonly string[]): Promise<void> {
+  const { values, positionals } = read(argv);
+  const [name = 'help', ...words] = positionals;
+  const command = Object.hasOwn(COMMANDS, name) ? COMMANDS[name] : undefined;
+  if (!command)
+    throw new Refusal({
+      code: 'not_found',
+      field: 'command',
+      value: name,
+      allowed: Object.keys(COMMANDS).join(', '),
+      message: `There is no command ${name}. Commands: ${Object.keys(COMMANDS).join(', ')}.`,
+    });
+  if (words.length > command.words)
+    throw new Refusal({
+      code: 'unknown_field',
+      field: 'words',
+      value: words.slice(command.words).join(' '),
+      message: `${name} takes no more than ${command.words} words.`,
+    });
+  if (values.help && name !== 'method') return void process.stdout.write(USAGE);
+  await command.does(words, values);
+}
 
+// Whoever reads may stop reading: a closed pipe is the end of the work, not a fault.
+process.stdout.on('error', (e: NodeJS.ErrnoException) => {
+  if (e.code === 'EPIPE') process.exit(0);
+  throw e;
+});
 main(process.argv.slice(2)).catch((e: unknown) => {
   if (!(e instanceof Refusal)) throw e;
-  say({ error: e.detail });
-  process.exitCode = 2;
+  complain(e.detail);
 });

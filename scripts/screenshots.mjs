@@ -30,7 +30,6 @@ const views = [
   { name: 'ground', path: '/fields/low-fleet/ground' },
   { name: 'sampling', path: '/fields/low-fleet/ground/sampling' },
   { name: 'survey', path: '/fields/low-fleet/ground/survey' },
-  { name: 'barrel', path: '/fields/low-fleet/ground/barrel' },
   {
     name: 'lime',
     path: '/fields/bay-two/ground/lime',
@@ -71,6 +70,7 @@ const views = [
   { name: 'farm', path: '/farms/tansy-hollow' },
   { name: 'library', path: '/library?table=materials&farm=tansy-hollow' },
   { name: 'samples', path: '/samples' },
+  { name: 'calculator', path: '/calculators/budget.credit_soil_nitrate' },
   { name: 'budget-dark', path: '/fields/terrace-long/budget', dark: true },
   { name: 'season-phone', path: '/fields/pear-wall/season', width: 390, height: 844 },
 ];

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import type { Book } from '../book/book';
 import { refusalOf } from '../quantity/input';
 import { toldThroughout } from '../why/said';
+import { lazily } from '../book/table';
 import { Refusal, refuse } from '../quantity/refusal';
 import { inOurNames, schemaOf, toInner, toOuter, type Fields, type Taken } from './fields';
 
@@ -17,8 +18,9 @@ export interface Method {
   chapter: string;
   /** Fields by their names in the dictionary. */
   fields: { takes: Fields; gives: Fields };
-  input: z.ZodType;
-  output: z.ZodType;
+  /** Schemas, made when somebody asks: a program that calls one method needs one. */
+  input: () => z.ZodType;
+  output: () => z.ZodType;
   /** From an input that fits to a result, both in the names of the open edge. */
   run: (input: unknown, book: Book) => Promise<Record<string, unknown>>;
 }
@@ -46,8 +48,8 @@ export function calculation<I extends Fields>(
   return {
     ...entry,
     fields: { takes, gives },
-    input: schemaOf(takes),
-    output: schemaOf(gives).loose(),
+    input: lazily(() => schemaOf(takes)),
+    output: lazily(() => schemaOf(gives).loose()),
     run: async (raw, book) => {
       try {
         const result = await run(toInner(takes, raw as Record<string, unknown>) as Taken<I>, book);
@@ -82,7 +84,7 @@ export async function runMethod(
   raw: unknown,
   book: Book,
 ): Promise<Record<string, unknown>> {
-  const parsed = m.input.safeParse(raw);
+  const parsed = m.input().safeParse(raw);
   if (!parsed.success) throw new Refusal(refusalOf(parsed.error, raw));
   const result = await m.run(parsed.data, book);
   if (!finite(result)) {

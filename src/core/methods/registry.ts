@@ -25,7 +25,7 @@ export const METHODS: readonly Method[] = [
 const index = new Map(METHODS.map((m) => [m.id, m]));
 
 /** @throws Refusal naming the nearest ids */
-const methodOf = (id: string): Method =>
+export const methodOf = (id: string): Method =>
   index.get(id) ??
   refuse(
     'not_found',

@@ -1,0 +1,55 @@
+import { PRINTED } from '../src/core/book/book';
+import { describeFields, type FieldDescription } from '../src/core/methods/describe';
+import type { Method } from '../src/core/methods/registry';
+import { rangeText } from '../src/core/quantity/range';
+
+export const USAGE = `furrow: the field plan from the command line
+
+  furrow assess FILE ...             the assessment of plan files as JSON; - reads standard input
+  furrow why FILE FIGURE             the reasons of one figure, as text (balance.n, credit.legume, ...)
+  furrow methods                     all methods with their input and output schemas, as JSON
+  furrow method ID [FILE]            one method: JSON in (standard input unless a file is named), JSON out
+  furrow method ID --help            what the method takes and gives, field by field
+  furrow batch [FILE]                one {id, method, input} a line in, one {id, output} or {id, error} a line out
+  furrow names                       the chapters' names of all fields beside ours, as CSV
+  furrow openapi                     the description of all methods for programs (OpenAPI 3.1)
+  furrow schema                      the JSON schema of the plan file
+  furrow rules                       all judgement rules with their messages, as a page
+
+  --compact                          JSON in one line
+  --csv                              rows as CSV, where rows come out
+
+Exit code 0 when all went well, 2 when an input was refused: the typed error goes to standard error.
+`;
+
+const line = (f: FieldDescription, depth: number): string[] => {
+  const q = f.quantity;
+  const kind =
+    q.kind === 'number' || q.kind === 'figures'
+      ? rangeText(q)
+      : q.kind === 'choice'
+        ? Object.keys(q.choices).join(' | ')
+        : q.kind === 'yes'
+          ? 'true | false'
+          : q.kind;
+  const many = f.many ? 'list of ' : '';
+  const head = `${'  '.repeat(depth + 1)}${f.name}`.padEnd(38);
+  return [
+    `${head} ${many}${kind}${f.optional ? ', may be left out' : ''}`,
+    `${''.padEnd(38)} ${q.label}: ${q.about}`,
+    ...(f.of ?? []).flatMap((x) => line(x, depth + 1)),
+  ];
+};
+
+/** What a method takes and gives, for a person at a terminal. */
+export const methodHelp = ({ id, title, chapter, fields }: Method): string =>
+  [
+    `${id}: ${title} (chapter ${chapter})`,
+    '',
+    'takes',
+    ...describeFields(PRINTED, fields.takes).flatMap((f) => line(f, 0)),
+    '',
+    'gives',
+    ...describeFields(PRINTED, fields.gives).flatMap((f) => line(f, 0)),
+    '',
+  ].join('\n');
