@@ -45,7 +45,7 @@ function RowsTable({ field, rows }: { field: FieldDescription; rows: Record<stri
   const shown = useValue();
   const of = field.of ?? [];
   return (
-    <section className="mt-3" aria-label={field.quantity.label}>
+    <div className="mt-3">
       <h2>{field.quantity.label}</h2>
       <Scrolled label={field.quantity.label}>
         <table className="ruled">
@@ -67,7 +67,7 @@ function RowsTable({ field, rows }: { field: FieldDescription; rows: Record<stri
           </tbody>
         </table>
       </Scrolled>
-    </section>
+    </div>
   );
 }
 
