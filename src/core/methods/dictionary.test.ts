@@ -100,3 +100,36 @@ describe('every method', () => {
       }
   });
 });
+
+describe('figures given as text', () => {
+  it.each([
+    ['45 lb/ac', 50.438],
+    ['45 kg/ha', 45],
+  ])('%s is read in its unit', async (text, kgHa) => {
+    const answer = await run('budget.balance', { requirement_kg_ha: text });
+    expect(answer.net_kg_ha).toBeCloseTo(kgHa, 2);
+  });
+  it.each([
+    ['budget.balance', { requirement_kg_ha: '45' }, 'requirement_kg_ha'],
+    ['budget.balance', { requirement_kg_ha: '45 stone' }, 'requirement_kg_ha'],
+    ['budget.balance', { requirement_kg_ha: '45 t/ha' }, 'requirement_kg_ha'],
+    ['budget.credit_organic_matter_simple', { om_pct_mineral_soil: '3 %' }, 'om_pct_mineral_soil'],
+  ])('%s refuses %j by name', async (id, input, field) => {
+    await expect(run(id, input)).rejects.toMatchObject({ detail: { code: 'not_a_number', field } });
+  });
+  it('tells what is nested a hundred thousand deep, or named at length, in a few words', async () => {
+    const deep = JSON.parse(`${'['.repeat(1e5)}${']'.repeat(1e5)}`) as unknown;
+    const long = 'x'.repeat(300);
+    for (const input of [
+      { requirement_kg_ha: deep },
+      { requirement_kg_ha: 1, credits_kg_ha: deep },
+      { requirement_kg_ha: 1, credits_kg_ha: { [long]: 'much' } },
+      { requirement_kg_ha: 1, [long]: 1 },
+      deep,
+    ]) {
+      const e: unknown = await run('budget.balance', input).catch((x: unknown) => x);
+      expect(e).toMatchObject({ detail: { message: expect.any(String) } });
+      expect(JSON.stringify((e as { detail: unknown }).detail).length).toBeLessThan(1500);
+    }
+  });
+});

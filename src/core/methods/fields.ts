@@ -2,7 +2,15 @@ import { z } from 'zod';
 import { num } from '../quantity/input';
 import { snakeKeys, toCamel, toSnake, type Camel } from '../quantity/names';
 import { DICTIONARY } from './dictionary/dictionary';
-import { ucum, type ChoiceQuantity, type Quantity } from './dictionary/quantity';
+import { Refusal } from '../quantity/refusal';
+import { readFigure, shownUnit } from '../quantity/units';
+import {
+  dimensionOf,
+  ucum,
+  type ChoiceQuantity,
+  type NumberQuantity,
+  type Quantity,
+} from './dictionary/quantity';
 
 /** Stands for the chapter's name where the whole result is one table by key. */
 const WHOLE = '*';
@@ -128,11 +136,28 @@ const entriesOf = (fields: Fields): [QuantityName, Field][] =>
 const innerName = (name: string, field: Field): string =>
   toCamel(field.chapter === '' || field.chapter === WHOLE ? name : field.chapter);
 
+/**
+ * A figure that was given as text with its unit, in the unit of the quantity; what can't be read is
+ * left for the schema to refuse.
+ */
+const unitRead =
+  (q: NumberQuantity) =>
+  (given: unknown): unknown => {
+    const dimension = dimensionOf(q.unit);
+    if (typeof given !== 'string' || !dimension || !/[a-z]/iu.test(given)) return given;
+    try {
+      return readFigure(q.label, given, dimension, shownUnit(dimension, 'metric')).core;
+    } catch (e) {
+      if (e instanceof Refusal) return given;
+      throw e;
+    }
+  };
+
 function plainSchema(q: Quantity): z.ZodType {
   switch (q.kind) {
     case 'number': {
       const n = num(q);
-      return q.whole ? n.int() : n;
+      return z.preprocess(unitRead(q), q.whole ? n.int() : n);
     }
     case 'figures':
       return z.record(z.string().max(80), q.gaps ? num(q).nullable() : num(q));

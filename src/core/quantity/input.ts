@@ -28,16 +28,28 @@ const allowedBy = (issue: z.core.$ZodIssueTooSmall | z.core.$ZodIssueTooBig): st
       ? `${issue.inclusive === false ? 'above ' : ''}${issue.minimum}${issue.inclusive === false ? '' : ' or more'}`
       : `${issue.maximum} or less`;
 
+const MOST_TOLD = 200;
+/** A value as a message can bear it: a table or a list is told as that, a long text is cut. */
+const brief = (value: unknown): unknown =>
+  Array.isArray(value)
+    ? 'a list'
+    : value !== null && typeof value === 'object'
+      ? 'a table'
+      : typeof value === 'string' && value.length > MOST_TOLD
+        ? `${value.slice(0, MOST_TOLD)} ...`
+        : value;
+
 /** The first problem that Zod found, as a typed error that names field, value and allowed range. */
 export function refusalOf(error: z.ZodError, raw: unknown): RefusalDetail {
   const issue = error.issues[0] as z.core.$ZodIssue;
   const path =
     issue.code === 'unrecognized_keys' ? [...issue.path, issue.keys[0] ?? ''] : issue.path;
-  const field =
+  const whole =
     path
       .map((k, i) => (typeof k === 'number' ? `[${k}]` : `${i ? '.' : ''}${String(k)}`))
       .join('') || 'input';
-  const value = at(raw, path);
+  const field = String(brief(whole));
+  const value = brief(at(raw, path));
   if (issue.code === 'unrecognized_keys')
     return {
       code: 'unknown_field',
@@ -64,17 +76,16 @@ export function refusalOf(error: z.ZodError, raw: unknown): RefusalDetail {
       field,
       value,
       allowed,
-      message: `${field} = ${typeof value === 'object' ? 'list' : String(value)} is ${outsideOf(allowed)}.`,
+      message: `${field} = ${String(value)} is ${outsideOf(allowed)}.`,
     };
   }
   if (value === undefined) return { code: 'missing', field, message: `${field} is missing.` };
-  const shown = typeof value === 'object' ? JSON.stringify(value) : String(value);
   return {
     code: 'not_a_number',
     field,
     value,
     allowed: issue.message,
-    message: `${field} = ${shown} does not fit: ${issue.message}.`,
+    message: `${field} = ${String(value)} does not fit: ${issue.message}.`,
   };
 }
 

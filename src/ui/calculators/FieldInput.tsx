@@ -3,12 +3,16 @@
 import { Plus } from 'lucide-react';
 import { useId, useState } from 'react';
 import type { FieldDescription } from '@/core/methods/describe';
-import type { FiguresQuantity, NumberQuantity } from '@/core/methods/dictionary/quantity';
+import {
+  dimensionOf,
+  type FiguresQuantity,
+  type NumberQuantity,
+} from '@/core/methods/dictionary/quantity';
 import { ChoiceBox, DateBox } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { RemoveButton } from '../figure/RemoveButton';
 import { TextBox } from '../figure/TextBox';
-import { blankRow, dimensionOf, given, numbersIn, rangeOf, type Values } from './values';
+import { blankRow, given, numbersIn, rangeOf, type Values } from './values';
 
 export interface FieldInputProps {
   field: FieldDescription;

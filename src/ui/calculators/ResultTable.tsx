@@ -1,11 +1,10 @@
 'use client';
 
 import type { FieldDescription } from '@/core/methods/describe';
-import type { Quantity } from '@/core/methods/dictionary/quantity';
+import { dimensionOf, type Quantity } from '@/core/methods/dictionary/quantity';
 import { words } from '../figure/fields';
 import { Scrolled } from '../figure/Scrolled';
 import { useUnits } from '../frame/units';
-import { dimensionOf } from './values';
 
 /** Enough digits to check a figure by hand, and no more. */
 const digits = (v: number): string => String(Number(v.toPrecision(6)));

@@ -1,19 +1,8 @@
 import type { FieldDescription } from '@/core/methods/describe';
 import type { NumberQuantity } from '@/core/methods/dictionary/quantity';
-import type { Dimension } from '@/core/quantity/units';
 
 /** What is entered, by the names of the fields. */
 export type Values = Record<string, unknown>;
-
-const DIMENSIONS: Readonly<Record<string, Dimension>> = {
-  'kg/ha': 'nutrient_rate',
-  't/ha': 'mass_rate',
-  'm3/ha': 'volume_rate',
-  ha: 'area',
-};
-/** Rates and areas may be read in other units; the rest is what it is. */
-export const dimensionOf = (unit: string): Dimension | undefined =>
-  Object.hasOwn(DIMENSIONS, unit) ? DIMENSIONS[unit] : undefined;
 
 /** What a number of the quantity is taken as, in the form of the house's boxes. */
 export const rangeOf = (q: Pick<NumberQuantity, 'label' | 'unit' | 'min' | 'max' | 'above'>) => ({

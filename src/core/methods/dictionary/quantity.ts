@@ -1,3 +1,5 @@
+import type { Dimension } from '../../quantity/units';
+
 /**
  * What every quantity of the open edge has. A quantity means one thing wherever its name stands:
  * the same unit, the same range, the same choices.
@@ -124,6 +126,20 @@ export const rows = (label: string, about: string): RowsQuantity => ({
   label,
   about,
 });
+
+const DIMENSIONS: Readonly<Record<string, Dimension>> = {
+  'kg/ha': 'nutrient_rate',
+  't/ha': 'mass_rate',
+  'm3/ha': 'volume_rate',
+  ha: 'area',
+};
+/**
+ * What a rate or an area may be converted by; the rest is what it is.
+ *
+ * @example dimensionOf('t/ha') // 'mass_rate'
+ */
+export const dimensionOf = (unit: string): Dimension | undefined =>
+  Object.hasOwn(DIMENSIONS, unit) ? DIMENSIONS[unit] : undefined;
 
 /** Units of the house as the Unified Code for Units of Measure writes them. */
 const UCUM: Readonly<Record<string, string>> = {
