@@ -1,7 +1,8 @@
 // npm run bench: how fast a whole plan is assessed, against the same budget arithmetic rebuilt in a
 // spreadsheet engine; lists of many fields; from a key to the last figure painted; what each
-// route ships. Ratios within one run; nothing is
+// route ships; the command line. Ratios within one run; nothing is
 // gated on them. A name after it runs that part alone: npm run bench -- lists
+import { commandLine } from './bench/commandLine';
 import { wholeFarm } from './bench/farm';
 import { ground } from './bench/ground';
 import { lists } from './bench/lists';
@@ -16,6 +17,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   lists,
   typing,
   routes: sizes,
+  command: commandLine,
 };
 const asked = process.argv.slice(2);
 const unknown = asked.find((p) => !(p in PARTS));
