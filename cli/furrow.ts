@@ -8,8 +8,10 @@ import { bookOf } from '../src/core/book/book';
 import { planFileSchema, readPlanFile } from '../src/core/document/seasonFile';
 import { objectSchema, openApi } from '../src/core/methods/openApi';
 import { METHODS, methodOf, namesTable, run } from '../src/core/methods/registry';
+import { MODULES, referencePage } from '../src/core/methods/reference';
 import { workedExamples } from '../src/core/methods/workedExample';
 import { snakeKeys } from '../src/core/quantity/names';
+import { oneOf } from '../src/core/quantity/range';
 import { Refusal, type RefusalDetail } from '../src/core/quantity/refusal';
 import { rulesPage } from '../src/core/warnings/allRules';
 import { toldThroughout } from '../src/core/why/said';
@@ -138,6 +140,12 @@ const COMMANDS: Readonly<Record<string, Command>> = {
   openapi: {
     words: 0,
     does: async (_, how) => say(openApi(packageFile.version, await workedExamples()), how),
+  },
+  reference: {
+    words: 1,
+    does: async ([module = '']) => {
+      process.stdout.write(referencePage(oneOf('module', module, MODULES), await workedExamples()));
+    },
   },
   schema: { words: 0, does: (_, how) => say(planFileSchema(), how) },
   rules: { words: 0, does: () => void process.stdout.write(rulesPage()) },

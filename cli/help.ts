@@ -1,7 +1,7 @@
 import { PRINTED } from '../src/core/book/book';
 import { describeFields, type FieldDescription } from '../src/core/methods/describe';
 import type { Method } from '../src/core/methods/registry';
-import { rangeText } from '../src/core/quantity/range';
+import { takenAs } from '../src/core/methods/reference';
 
 export const USAGE = `furrow: the field plan from the command line
 
@@ -13,6 +13,7 @@ export const USAGE = `furrow: the field plan from the command line
   furrow batch [FILE]                one {id, method, input} a line in, one {id, output} or {id, error} a line out
   furrow names                       the chapters' names of all fields beside ours, as CSV
   furrow openapi                     the description of all methods for programs (OpenAPI 3.1)
+  furrow reference MODULE            the reference page of one part of the methods
   furrow schema                      the JSON schema of the plan file
   furrow rules                       all judgement rules with their messages, as a page
 
@@ -24,18 +25,9 @@ Exit code 0 when all went well, 2 when an input was refused: the typed error goe
 
 const line = (f: FieldDescription, depth: number): string[] => {
   const q = f.quantity;
-  const kind =
-    q.kind === 'number' || q.kind === 'figures'
-      ? rangeText(q)
-      : q.kind === 'choice'
-        ? Object.keys(q.choices).join(' | ')
-        : q.kind === 'yes'
-          ? 'true | false'
-          : q.kind;
-  const many = f.many ? 'list of ' : '';
   const head = `${'  '.repeat(depth + 1)}${f.name}`.padEnd(38);
   return [
-    `${head} ${many}${kind}${f.optional ? ', may be left out' : ''}`,
+    `${head} ${takenAs(f)}${f.optional ? ', may be left out' : ''}`,
     `${''.padEnd(38)} ${q.label}: ${q.about}`,
     ...(f.of ?? []).flatMap((x) => line(x, depth + 1)),
   ];

@@ -1,6 +1,8 @@
 import fs from 'node:fs';
 import { describe, expect, it } from 'vitest';
+import { MODULES, referencePage } from './reference';
 import { METHODS, namesTable } from './registry';
+import { workedExamples } from './workedExample';
 
 describe('the pages for agronomists', () => {
   it.each(['ground', 'budget', 'organics'])(
@@ -24,4 +26,9 @@ it('has the chapters’ names of all fields beside ours', () => {
     'method,direction,old,new',
     ...namesTable().map((r) => [r.method, r.direction, r.old, r.new].join(',')),
   ]);
+});
+
+it.each(MODULES)('has the reference page of %s, made from its entries', async (module) => {
+  const page = fs.readFileSync(`docs/methods/reference/${module}.md`, 'utf8');
+  expect(page).toBe(referencePage(module, await workedExamples()));
 });
