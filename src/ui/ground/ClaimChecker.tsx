@@ -85,6 +85,211 @@ function Bars({ r }: { r: ClaimResult }) {
   );
 }
 
+type Set = (part: Partial<ClaimInput>) => void;
+/** What the label says. */
+function ProductBoxes({
+  product,
+  setProduct,
+  input,
+  set,
+}: {
+  product: string;
+  setProduct: (name: string) => void;
+  input: ClaimInput;
+  set: Set;
+}) {
+  const unknown = input.compound === 'unknown_anion';
+  return (
+    <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <label className="inline-flex items-baseline gap-1.5">
+        Name
+        <input
+          className="box"
+          value={product}
+          maxLength={80}
+          onChange={(e) => setProduct(e.target.value)}
+        />
+      </label>
+      <ChoiceBox
+        label="Compound"
+        value={input.compound}
+        options={claimCompounds().map((c) => ({
+          value: c.key,
+          label: `${c.name}${c.formula ? `, ${c.formula}` : ''}`,
+        }))}
+        onValue={(v) => v && set({ compound: v })}
+      />
+      <FigureBox
+        label="Compound in it"
+        value={input.pct}
+        range={{ label: 'Compound in the product', unit: '%', min: 0, max: 100 }}
+        onValue={(v) => v !== null && set({ pct: v })}
+      />
+      {unknown && (
+        <FigureBox
+          label="Calcium"
+          optional
+          value={input.caPct ?? null}
+          range={{ label: 'Calcium in the product', unit: '%', min: 0, max: 100 }}
+          onValue={(v) => set({ caPct: v })}
+        />
+      )}
+      {unknown && (
+        <FigureBox
+          label="Magnesium"
+          optional
+          value={input.mgPct ?? null}
+          range={{ label: 'Magnesium in the product', unit: '%', min: 0, max: 100 }}
+          onValue={(v) => set({ mgPct: v })}
+        />
+      )}
+      <FigureBox
+        label="Rate"
+        value={input.rate}
+        range={{
+          label: 'Rate',
+          unit: input.unit === 'l' ? 'L/ha' : 'kg/ha',
+          min: 0,
+          max: 20000,
+        }}
+        onValue={(v) => v !== null && set({ rate: v })}
+      />
+      <ChoiceBox
+        label="in"
+        value={input.unit}
+        options={[
+          { value: 'l', label: 'litres per ha' },
+          { value: 'kg', label: 'kilograms per ha' },
+        ]}
+        onValue={(v) => v && set({ unit: v as ClaimInput['unit'] })}
+      />
+      {input.unit === 'l' && (
+        <FigureBox
+          label="Density"
+          optional
+          value={input.density ?? null}
+          range={{ label: 'Density', unit: 'kg/L', min: 0.3, max: 3 }}
+          onValue={(v) => set({ density: v })}
+        />
+      )}
+      <FigureBox
+        label="One kg is said to replace"
+        optional
+        value={input.claimedKgPerKg ?? null}
+        range={{ label: 'Claimed equivalence', unit: 'kg of lime', min: 0, max: 1000000 }}
+        onValue={(v) => set({ claimedKgPerKg: v })}
+      />
+      <TickBox
+        label="count what microbes may free"
+        value={input.allowOxidation ?? false}
+        onValue={(v) => set({ allowOxidation: v })}
+      />
+    </div>
+  );
+}
+
+/** What the field needs. */
+function NeedBoxes({ input, set }: { input: ClaimInput; set: Set }) {
+  return (
+    <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <FigureBox
+        label="Lime needed"
+        value={input.lr}
+        range={{
+          label: 'Lime requirement',
+          unit: 't/ha of effective carbonate',
+          min: 0,
+          max: 60,
+        }}
+        onValue={(v) => v !== null && set({ lr: v })}
+      />
+      <FigureBox
+        label="to lift the pH by"
+        value={input.gap}
+        range={{ label: 'pH gap', unit: '', min: -4, max: 5 }}
+        onValue={(v) => v !== null && set({ gap: v })}
+      />
+    </div>
+  );
+}
+
+/** What the product does to the need, in words and as two bars. */
+function Verdict({ result, input }: { result: ClaimResult; input: ClaimInput }) {
+  return (
+    <div data-testid="claim-result">
+      <p className={`text-[1.1rem] font-bold ${result.level === 'info' ? '' : 'text-hot'}`}>
+        <WhyFigure step={result.why} label="Acid neutralised">
+          {VERDICT[result.verdict]}
+        </WhyFigure>
+      </p>
+      <p className="mb-2 max-w-[40rem]">{sentence(result.message)}</p>
+      <Bars r={result} />
+      <p className="note">
+        Delivered per ha: {result.caKg.toFixed(1)} kg Ca, {result.mgKg.toFixed(1)} kg Mg,{' '}
+        {result.kKg.toFixed(1)} kg K.
+        {result.dph !== undefined ? ` Expected change of pH: ${result.dph.toFixed(3)}.` : ''}
+      </p>
+      {input.unit === 'l' &&
+        input.density != null &&
+        (input.density < 0.9 || input.density > 1.8) && (
+          <p className="problem">A density of {input.density} kg/L is unusual: check the label.</p>
+        )}
+      <p className="note mt-1 max-w-[40rem]">
+        Not convinced? Three strips side by side: treated, untreated, limed; 12 cores each from 0-10
+        cm after 6 months. A strip settles what words do not.
+      </p>
+    </div>
+  );
+}
+
+function KeptClaims({
+  kept,
+  pending,
+  onDrop,
+}: {
+  kept: readonly KeptClaim[];
+  pending: boolean;
+  onDrop: ((id: string) => void) | null;
+}) {
+  return (
+    <Part title="Checked before">
+      <table className="ruled">
+        <thead>
+          <tr>
+            <th>Product</th>
+            <th>On</th>
+            <th>Verdict</th>
+            <th>
+              <span className="sr-only">Remove</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {kept.map((c) => (
+            <tr key={c.id}>
+              <th scope="row">{c.product}</th>
+              <td className="whitespace-nowrap">{dateInWords(c.checkedOn)}</td>
+              <td>
+                <strong>{VERDICT[c.verdict as ClaimResult['verdict']] ?? c.verdict}.</strong>{' '}
+                {sentence(c.message)}
+              </td>
+              <td>
+                {onDrop && (
+                  <RemoveButton
+                    label={`Remove ${c.product}`}
+                    disabled={pending}
+                    onClick={() => onDrop(c.id)}
+                  />
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Part>
+  );
+}
+
 /**
  * Any product sold for pH: its label and rate in, chemistry and share of the need out, in plain
  * words.
@@ -109,7 +314,6 @@ export function ClaimChecker({ need, kept, keep, drop }: ClaimCheckerProps) {
       throw e;
     }
   }, [input]);
-  const unknown = input.compound === 'unknown_anion';
   const send = (work: Promise<Answer>, then: () => void) =>
     start(async () => {
       const reply = await work;
@@ -120,115 +324,13 @@ export function ClaimChecker({ need, kept, keep, drop }: ClaimCheckerProps) {
     <div className="grid gap-x-8 xl:grid-cols-2">
       <div>
         <Part title="The product" aside="as its label says">
-          <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
-            <label className="inline-flex items-baseline gap-1.5">
-              Name
-              <input
-                className="box"
-                value={product}
-                maxLength={80}
-                onChange={(e) => setProduct(e.target.value)}
-              />
-            </label>
-            <ChoiceBox
-              label="Compound"
-              value={input.compound}
-              options={claimCompounds().map((c) => ({
-                value: c.key,
-                label: `${c.name}${c.formula ? `, ${c.formula}` : ''}`,
-              }))}
-              onValue={(v) => v && set({ compound: v })}
-            />
-            <FigureBox
-              label="Compound in it"
-              value={input.pct}
-              range={{ label: 'Compound in the product', unit: '%', min: 0, max: 100 }}
-              onValue={(v) => v !== null && set({ pct: v })}
-            />
-            {unknown && (
-              <FigureBox
-                label="Calcium"
-                optional
-                value={input.caPct ?? null}
-                range={{ label: 'Calcium in the product', unit: '%', min: 0, max: 100 }}
-                onValue={(v) => set({ caPct: v })}
-              />
-            )}
-            {unknown && (
-              <FigureBox
-                label="Magnesium"
-                optional
-                value={input.mgPct ?? null}
-                range={{ label: 'Magnesium in the product', unit: '%', min: 0, max: 100 }}
-                onValue={(v) => set({ mgPct: v })}
-              />
-            )}
-            <FigureBox
-              label="Rate"
-              value={input.rate}
-              range={{
-                label: 'Rate',
-                unit: input.unit === 'l' ? 'L/ha' : 'kg/ha',
-                min: 0,
-                max: 20000,
-              }}
-              onValue={(v) => v !== null && set({ rate: v })}
-            />
-            <ChoiceBox
-              label="in"
-              value={input.unit}
-              options={[
-                { value: 'l', label: 'litres per ha' },
-                { value: 'kg', label: 'kilograms per ha' },
-              ]}
-              onValue={(v) => v && set({ unit: v as ClaimInput['unit'] })}
-            />
-            {input.unit === 'l' && (
-              <FigureBox
-                label="Density"
-                optional
-                value={input.density ?? null}
-                range={{ label: 'Density', unit: 'kg/L', min: 0.3, max: 3 }}
-                onValue={(v) => set({ density: v })}
-              />
-            )}
-            <FigureBox
-              label="One kg is said to replace"
-              optional
-              value={input.claimedKgPerKg ?? null}
-              range={{ label: 'Claimed equivalence', unit: 'kg of lime', min: 0, max: 1000000 }}
-              onValue={(v) => set({ claimedKgPerKg: v })}
-            />
-            <TickBox
-              label="count what microbes may free"
-              value={input.allowOxidation ?? false}
-              onValue={(v) => set({ allowOxidation: v })}
-            />
-          </div>
+          <ProductBoxes product={product} setProduct={setProduct} input={input} set={set} />
         </Part>
         <Part
           title="The field"
           aside={need ? 'from this field’s lime requirement' : 'from your lime requirement'}
         >
-          <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
-            <FigureBox
-              label="Lime needed"
-              value={input.lr}
-              range={{
-                label: 'Lime requirement',
-                unit: 't/ha of effective carbonate',
-                min: 0,
-                max: 60,
-              }}
-              onValue={(v) => v !== null && set({ lr: v })}
-            />
-            <FigureBox
-              label="to lift the pH by"
-              value={input.gap}
-              range={{ label: 'pH gap', unit: '', min: -4, max: 5 }}
-              onValue={(v) => v !== null && set({ gap: v })}
-            />
-          </div>
+          <NeedBoxes input={input} set={set} />
         </Part>
       </div>
       <div>
@@ -238,33 +340,7 @@ export function ClaimChecker({ need, kept, keep, drop }: ClaimCheckerProps) {
               {result}
             </p>
           ) : (
-            <div data-testid="claim-result">
-              <p className={`text-[1.1rem] font-bold ${result.level === 'info' ? '' : 'text-hot'}`}>
-                <WhyFigure step={result.why} label="Acid neutralised">
-                  {VERDICT[result.verdict]}
-                </WhyFigure>
-              </p>
-              <p className="mb-2 max-w-[40rem]">{sentence(result.message)}</p>
-              <Bars r={result} />
-              <p className="note">
-                Delivered per ha: {result.caKg.toFixed(1)} kg Ca, {result.mgKg.toFixed(1)} kg Mg,{' '}
-                {result.kKg.toFixed(1)} kg K.
-                {result.dph !== undefined
-                  ? ` Expected change of pH: ${result.dph.toFixed(3)}.`
-                  : ''}
-              </p>
-              {input.unit === 'l' &&
-                input.density != null &&
-                (input.density < 0.9 || input.density > 1.8) && (
-                  <p className="problem">
-                    A density of {input.density} kg/L is unusual: check the label.
-                  </p>
-                )}
-              <p className="note mt-1 max-w-[40rem]">
-                Not convinced? Three strips side by side: treated, untreated, limed; 12 cores each
-                from 0-10 cm after 6 months. A strip settles what words do not.
-              </p>
-            </div>
+            <Verdict result={result} input={input} />
           )}
           {keep && (
             <button
@@ -283,41 +359,11 @@ export function ClaimChecker({ need, kept, keep, drop }: ClaimCheckerProps) {
           )}
         </Part>
         {kept.length > 0 && (
-          <Part title="Checked before">
-            <table className="ruled">
-              <thead>
-                <tr>
-                  <th>Product</th>
-                  <th>On</th>
-                  <th>Verdict</th>
-                  <th>
-                    <span className="sr-only">Remove</span>
-                  </th>
-                </tr>
-              </thead>
-              <tbody>
-                {kept.map((c) => (
-                  <tr key={c.id}>
-                    <th scope="row">{c.product}</th>
-                    <td className="whitespace-nowrap">{dateInWords(c.checkedOn)}</td>
-                    <td>
-                      <strong>{VERDICT[c.verdict as ClaimResult['verdict']] ?? c.verdict}.</strong>{' '}
-                      {sentence(c.message)}
-                    </td>
-                    <td>
-                      {drop && (
-                        <RemoveButton
-                          label={`Remove ${c.product}`}
-                          disabled={pending}
-                          onClick={() => send(drop(c.id), () => {})}
-                        />
-                      )}
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </Part>
+          <KeptClaims
+            kept={kept}
+            pending={pending}
+            onDrop={drop && ((id) => send(drop(id), () => undefined))}
+          />
         )}
       </div>
     </div>

@@ -42,6 +42,173 @@ interface Draft {
   values: Record<string, { reported: string; unit: string }>;
 }
 
+type Offered = NonNullable<LeafAssessment['refused']>['choices'];
+interface DraftProps {
+  draft: Draft;
+  set: (part: Partial<Draft>) => void;
+  pending: boolean;
+}
+/** When, where on the plant and at which stage the leaves were taken. */
+function SampleBoxes({
+  choices,
+  latest,
+  draft,
+  set,
+  pending,
+}: DraftProps & { choices: LeafChoice[]; latest: string }) {
+  const parts = [...new Map(choices.map((c) => [c.part, c.partLabel])).entries()].map(
+    ([value, label]) => ({ value, label }),
+  );
+  const systems = [
+    ...new Set(
+      choices
+        .filter((c) => c.part === draft.part)
+        .map((c) => c.system)
+        .filter((s) => s !== null),
+    ),
+  ];
+  return (
+    <div className="flex flex-wrap items-baseline gap-x-4 gap-y-2">
+      <DateBox
+        label="Sampled on"
+        disabled={pending}
+        value={draft.date}
+        max={latest}
+        onValue={(v) => set({ date: v })}
+      />
+      <ChoiceBox
+        label="Part"
+        disabled={pending}
+        value={draft.part}
+        options={[
+          ...parts,
+          ...(parts.some((p) => p.value === 'leaf_midshoot')
+            ? []
+            : [{ value: 'leaf_midshoot', label: 'Leaf from the middle of a shoot' }]),
+        ]}
+        onValue={(v) =>
+          set({ part: v, bbch: choices.find((c) => c.part === v)?.bbchFrom ?? draft.bbch })
+        }
+      />
+      {systems.length > 0 && (
+        <ChoiceBox
+          label="System"
+          value={draft.system}
+          options={optionsOf(systems)}
+          onValue={(v) => set({ system: v })}
+        />
+      )}
+      <FigureBox
+        label="Stage (BBCH)"
+        value={draft.bbch}
+        range={{ label: 'Growth stage (BBCH)', unit: '', min: 0, max: 99 }}
+        onValue={(v) => set({ bbch: v })}
+      />
+      <FigureBox
+        label="Leaves or plants"
+        optional
+        value={draft.nOrgans}
+        range={{ label: 'Leaves or plants', unit: '', min: 1, max: 1000 }}
+        onValue={(v) => set({ nOrgans: v })}
+      />
+      <ChoiceBox
+        label="Washed"
+        value={draft.washed}
+        options={[
+          { value: 'no', label: 'no' },
+          { value: 'distilled', label: 'in distilled water' },
+          { value: 'tap', label: 'in tap water' },
+        ]}
+        onValue={(v) => v && set({ washed: v as LeafSample['washed'] })}
+      />
+    </div>
+  );
+}
+
+/** The results, nutrient by nutrient, each in its unit. */
+function ValueBoxes({ nutrients, draft, set, pending }: DraftProps & { nutrients: string[] }) {
+  const setValue = (nutrient: string, part: Partial<{ reported: string; unit: string }>) =>
+    set({
+      values: {
+        ...draft.values,
+        [nutrient]: {
+          reported: draft.values[nutrient]?.reported ?? '',
+          unit: draft.values[nutrient]?.unit ?? unitFor(nutrient),
+          ...part,
+        },
+      },
+    });
+  const shown = [
+    ...STANDARD_SET,
+    ...nutrients.filter((n) => !STANDARD_SET.includes(n) && draft.values[n]),
+  ];
+  return (
+    <div className="my-2 grid grid-cols-[repeat(auto-fill,minmax(13rem,1fr))] gap-x-4 gap-y-1">
+      {shown.map((n) => (
+        <span key={n} className="flex items-baseline gap-1.5">
+          <label className="w-9 font-bold" htmlFor={`leaf-${n}`}>
+            {n.replace('_', '-')}
+          </label>
+          <input
+            id={`leaf-${n}`}
+            disabled={pending}
+            className="box w-20 text-right"
+            inputMode="decimal"
+            autoComplete="off"
+            value={draft.values[n]?.reported ?? ''}
+            onChange={(e) => setValue(n, { reported: e.target.value })}
+          />
+          <select
+            className="box"
+            aria-label={`Unit of ${n}`}
+            value={draft.values[n]?.unit ?? unitFor(n)}
+            onChange={(e) => setValue(n, { unit: e.target.value })}
+          >
+            {UNITS.map((u) => (
+              <option key={u}>{u}</option>
+            ))}
+          </select>
+        </span>
+      ))}
+    </div>
+  );
+}
+
+/** Why a leaf was refused, and the parts and stages that would be read. */
+function Refused({
+  said,
+  offered,
+  set,
+}: {
+  said: string;
+  offered: Offered;
+  set: (part: Partial<Draft>) => void;
+}) {
+  return (
+    <div role="alert" className="mb-2">
+      <p className="problem">{said}</p>
+      {offered.length > 0 && (
+        <>
+          <p>Right parts and stages for this crop:</p>
+          <ul className="flex flex-wrap gap-1">
+            {offered.map((c, i) => (
+              <li key={i}>
+                <button
+                  type="button"
+                  className="button"
+                  onClick={() => set({ part: c.part, bbch: c.bbchFrom })}
+                >
+                  {c.partLabel}, BBCH {c.bbchFrom}-{c.bbchTo}
+                </button>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </div>
+  );
+}
+
 function NewLeaf({ choices, nutrients }: SeasonStationProps) {
   const { addLeaf, readLeafFile } = useDoors();
   const plan = usePlan('asOf', 'season');
@@ -59,7 +226,7 @@ function NewLeaf({ choices, nutrients }: SeasonStationProps) {
     values: {},
   });
   const [said, setSaid] = useState<string | null>(null);
-  const [offered, setOffered] = useState<NonNullable<LeafAssessment['refused']>['choices']>([]);
+  const [offered, setOffered] = useState<Offered>([]);
   const cropKey = plan.season.cropKey;
   if (!cropKey)
     return (
@@ -67,34 +234,7 @@ function NewLeaf({ choices, nutrients }: SeasonStationProps) {
         Choose a crop first: a leaf is read against its own crop, part and stage.
       </p>
     );
-  const parts = [...new Map(choices.map((c) => [c.part, c.partLabel])).entries()].map(
-    ([value, label]) => ({ value, label }),
-  );
-  const systems = [
-    ...new Set(
-      choices
-        .filter((c) => c.part === draft.part)
-        .map((c) => c.system)
-        .filter((s) => s !== null),
-    ),
-  ];
   const set = (part: Partial<Draft>) => setDraft((d) => ({ ...d, ...part }));
-  const setValue = (nutrient: string, part: Partial<{ reported: string; unit: string }>) =>
-    setDraft((d) => ({
-      ...d,
-      values: {
-        ...d.values,
-        [nutrient]: {
-          reported: d.values[nutrient]?.reported ?? '',
-          unit: d.values[nutrient]?.unit ?? unitFor(nutrient),
-          ...part,
-        },
-      },
-    }));
-  const shown = [
-    ...STANDARD_SET,
-    ...nutrients.filter((n) => !STANDARD_SET.includes(n) && draft.values[n]),
-  ];
   const send = () =>
     start(async () => {
       const sample = {
@@ -149,117 +289,15 @@ function NewLeaf({ choices, nutrients }: SeasonStationProps) {
         send();
       }}
     >
-      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-2">
-        <DateBox
-          label="Sampled on"
-          disabled={pending}
-          value={draft.date}
-          max={plan.asOf}
-          onValue={(v) => set({ date: v })}
-        />
-        <ChoiceBox
-          label="Part"
-          disabled={pending}
-          value={draft.part}
-          options={[
-            ...parts,
-            ...(parts.some((p) => p.value === 'leaf_midshoot')
-              ? []
-              : [{ value: 'leaf_midshoot', label: 'Leaf from the middle of a shoot' }]),
-          ]}
-          onValue={(v) =>
-            set({ part: v, bbch: choices.find((c) => c.part === v)?.bbchFrom ?? draft.bbch })
-          }
-        />
-        {systems.length > 0 && (
-          <ChoiceBox
-            label="System"
-            value={draft.system}
-            options={optionsOf(systems)}
-            onValue={(v) => set({ system: v })}
-          />
-        )}
-        <FigureBox
-          label="Stage (BBCH)"
-          value={draft.bbch}
-          range={{ label: 'Growth stage (BBCH)', unit: '', min: 0, max: 99 }}
-          onValue={(v) => set({ bbch: v })}
-        />
-        <FigureBox
-          label="Leaves or plants"
-          optional
-          value={draft.nOrgans}
-          range={{ label: 'Leaves or plants', unit: '', min: 1, max: 1000 }}
-          onValue={(v) => set({ nOrgans: v })}
-        />
-        <ChoiceBox
-          label="Washed"
-          value={draft.washed}
-          options={[
-            { value: 'no', label: 'no' },
-            { value: 'distilled', label: 'in distilled water' },
-            { value: 'tap', label: 'in tap water' },
-          ]}
-          onValue={(v) => v && set({ washed: v as LeafSample['washed'] })}
-        />
-      </div>
+      <SampleBoxes choices={choices} latest={plan.asOf} draft={draft} set={set} pending={pending} />
       <p className="note my-1">
         Standards for this crop:{' '}
         {choices.map((c) => `${c.partLabel}, BBCH ${c.bbchFrom}-${c.bbchTo}`).join('; ') ||
           'none; compare a good and a bad area'}
         .
       </p>
-      <div className="my-2 grid grid-cols-[repeat(auto-fill,minmax(13rem,1fr))] gap-x-4 gap-y-1">
-        {shown.map((n) => (
-          <span key={n} className="flex items-baseline gap-1.5">
-            <label className="w-9 font-bold" htmlFor={`leaf-${n}`}>
-              {n.replace('_', '-')}
-            </label>
-            <input
-              id={`leaf-${n}`}
-              disabled={pending}
-              className="box w-20 text-right"
-              inputMode="decimal"
-              autoComplete="off"
-              value={draft.values[n]?.reported ?? ''}
-              onChange={(e) => setValue(n, { reported: e.target.value })}
-            />
-            <select
-              className="box"
-              aria-label={`Unit of ${n}`}
-              value={draft.values[n]?.unit ?? unitFor(n)}
-              onChange={(e) => setValue(n, { unit: e.target.value })}
-            >
-              {UNITS.map((u) => (
-                <option key={u}>{u}</option>
-              ))}
-            </select>
-          </span>
-        ))}
-      </div>
-      {said && (
-        <div role="alert" className="mb-2">
-          <p className="problem">{said}</p>
-          {offered.length > 0 && (
-            <>
-              <p>Right parts and stages for this crop:</p>
-              <ul className="flex flex-wrap gap-1">
-                {offered.map((c, i) => (
-                  <li key={i}>
-                    <button
-                      type="button"
-                      className="button"
-                      onClick={() => set({ part: c.part, bbch: c.bbchFrom })}
-                    >
-                      {c.partLabel}, BBCH {c.bbchFrom}-{c.bbchTo}
-                    </button>
-                  </li>
-                ))}
-              </ul>
-            </>
-          )}
-        </div>
-      )}
+      <ValueBoxes nutrients={nutrients} draft={draft} set={set} pending={pending} />
+      {said && <Refused said={said} offered={offered} set={set} />}
       <div className="flex flex-wrap items-center gap-2">
         <button type="submit" className="button button-strong" disabled={pending}>
           <Plus size={14} aria-hidden /> Read this leaf
