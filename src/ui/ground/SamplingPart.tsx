@@ -60,6 +60,163 @@ const startPlan = (
   marks: [],
   points: [],
 });
+/** A spot that looks wrong, or the good one beside it: whichever of the two is wanting. */
+function pairedPoint(plan: SamplingPlan, at: [number, number]): SamplePoint {
+  const bad = plan.points.filter((x) => x.kind === 'problem').length;
+  const good = plan.points.filter((x) => x.kind === 'good').length;
+  const kind = bad > good ? 'good' : 'problem';
+  return {
+    label: `${plan.prefix}${kind === 'problem' ? 'bad' : 'good'}${kind === 'problem' ? bad + 1 : good + 1}`,
+    kind,
+    at,
+    areaHa: 0.01,
+    shape: [],
+    note:
+      kind === 'problem'
+        ? 'the spot that looks wrong, 12 cores; take leaves as well'
+        : 'a good spot nearby, 12 cores; take leaves as well',
+  };
+}
+const inDegrees = (outline: Outline, m: Metre): [number, number] =>
+  planeOf(outline)
+    .toDegrees(m)
+    .map((x) => Number(x.toFixed(7))) as [number, number];
+
+/** Which plan, its name, and what can be done with it as a whole. */
+function SamplingBar({
+  plans,
+  openId,
+  opened,
+  name,
+  onName,
+  onOpen,
+  onLay,
+  onSave,
+  onDraw,
+  onRemove,
+  dirty,
+  pending,
+  readOnly,
+  points,
+  done,
+}: {
+  plans: StoredPlan[];
+  openId: string | null;
+  opened: StoredPlan | null;
+  name: string;
+  onName: (name: string) => void;
+  onOpen: (plan: StoredPlan | null) => void;
+  onLay: () => void;
+  onSave: () => void;
+  onDraw: () => void;
+  onRemove: () => void;
+  dirty: boolean;
+  pending: boolean;
+  readOnly: boolean;
+  points: number;
+  done: string | null;
+}) {
+  return (
+    <div className="mb-3 flex flex-wrap items-baseline gap-x-4 gap-y-2">
+      <ChoiceBox
+        label="Sampling plan"
+        value={openId}
+        empty="a new one"
+        options={plans.map((p) => ({
+          value: p.id,
+          label: `${p.name}, ${dateInWords(p.createdOn)}`,
+        }))}
+        onValue={(v) => onOpen(plans.find((p) => p.id === v) ?? null)}
+      />
+      <label className="inline-flex items-baseline gap-1.5">
+        Name
+        <input
+          className="box"
+          value={name}
+          maxLength={80}
+          disabled={readOnly}
+          onChange={(e) => onName(e.target.value)}
+        />
+      </label>
+      {!readOnly && (
+        <button type="button" className="button" onClick={onLay}>
+          Lay the samples
+        </button>
+      )}
+      {!readOnly && (
+        <button
+          type="button"
+          className="button button-strong"
+          disabled={pending || !dirty || points === 0}
+          onClick={onSave}
+        >
+          Save
+        </button>
+      )}
+      {!readOnly && (
+        <button type="button" className="button" onClick={onDraw}>
+          Outline
+        </button>
+      )}
+      {opened && !dirty && (
+        <>
+          <Link className="button no-underline" href={`/sampling/${opened.id}` as Route}>
+            <Printer size={14} aria-hidden /> Labels and map
+          </Link>
+          <a
+            className="button no-underline"
+            href={`/sampling/${opened.id}/sample-list.csv`}
+            download
+          >
+            <Download size={14} aria-hidden /> List for the laboratory
+          </a>
+          <a
+            className="button no-underline"
+            href={`/sampling/${opened.id}/points.geojson`}
+            download
+          >
+            <Download size={14} aria-hidden /> GeoJSON
+          </a>
+        </>
+      )}
+      {opened && !readOnly && (
+        <button type="button" className="button" disabled={pending} onClick={onRemove}>
+          <Trash2 size={14} aria-hidden /> Remove
+        </button>
+      )}
+      <span role="status" className="note">
+        {done ?? (dirty && points > 0 ? 'not saved yet' : '')}
+      </span>
+    </div>
+  );
+}
+
+/** How far it is to walk, and what stays out of a composite. */
+function WalkNote({
+  plan,
+  outline,
+  areaHa,
+}: {
+  plan: SamplingPlan;
+  outline: Outline;
+  areaHa: number;
+}) {
+  const { show, unit } = useUnits();
+  const walk = plan.points.length > 1 ? walkLengthM(plan.points, outline) : 0;
+  return (
+    <p className="note">
+      {show(areaHa, 'area', 2)} {unit('area')}
+      {plan.points.length > 1
+        ? `; ${plan.points.length} samples, about ${(walk / 1000).toFixed(1)} km to walk`
+        : ''}
+      . Keep out of the composite: dung and urine patches, feeding and water points, gateways,
+      headlands, trees and hedges, old heaps, spills, wet holes, eroded knolls. Clean steel probe,
+      plastic bucket, 300-500 g in a lined bag; no galvanised or brass tools where zinc or copper is
+      wanted.
+    </p>
+  );
+}
+
 /**
  * A plan of where and how to sample a field: laid on its outline, labelled, in walking order, with
  * what it will know and what it costs.
@@ -69,7 +226,6 @@ export function SamplingPart({ outline: stored, plans }: SamplingPartProps) {
   const router = useRouter();
   const fieldPlan = usePlan('asOf', 'field');
   const { edit, readOnly } = useEdit();
-  const { show, unit } = useUnits();
   const [outline, setOutline] = useState(stored);
   const [drawing, setDrawing] = useState(stored === null && !readOnly);
   const [openId, setOpenId] = useState<string | null>(plans[0]?.id ?? null);
@@ -119,38 +275,19 @@ export function SamplingPart({ outline: stored, plans }: SamplingPartProps) {
   };
   const pick = (at: Metre) => {
     if (!outline || tool === 'look') return;
-    const p = planeOf(outline)
-      .toDegrees(at)
-      .map((x) => Number(x.toFixed(7))) as [number, number];
+    const p = inDegrees(outline, at);
     if (tool === 'mark')
       set({
         marks: [...plan.marks, { id: lineId(), kind: markKind, at: p, radiusM: 20, note: '' }],
       });
     else if (tool === 'zone') setDraft((d) => [...d, at]);
     else {
-      const bad = plan.points.filter((x) => x.kind === 'problem').length;
-      const good = plan.points.filter((x) => x.kind === 'good').length;
-      const kind = bad > good ? 'good' : 'problem';
-      const point: SamplePoint = {
-        label: `${plan.prefix}${kind === 'problem' ? 'bad' : 'good'}${kind === 'problem' ? bad + 1 : good + 1}`,
-        kind,
-        at: p,
-        areaHa: 0.01,
-        shape: [],
-        note:
-          kind === 'problem'
-            ? 'the spot that looks wrong, 12 cores; take leaves as well'
-            : 'a good spot nearby, 12 cores; take leaves as well',
-      };
-      set({ points: [...plan.points, point] });
+      set({ points: [...plan.points, pairedPoint(plan, p)] });
     }
   };
   const closeZone = () => {
     if (!outline || draft.length < 3) return setSaid('A zone needs three corners or more.');
-    const plane = planeOf(outline);
-    const ring = [...draft, draft[0] as Metre].map(
-      (m) => plane.toDegrees(m).map((x) => Number(x.toFixed(7))) as [number, number],
-    );
+    const ring = [...draft, draft[0] as Metre].map((m) => inDegrees(outline, m));
     set({ zones: [...plan.zones, { name: `Zone ${plan.zones.length + 1}`, ring }] });
     setDraft([]);
   };
@@ -210,83 +347,28 @@ export function SamplingPart({ outline: stored, plans }: SamplingPartProps) {
       />
     );
   const nSamples = Math.max(1, plan.points.length);
-  const walk = plan.points.length > 1 ? walkLengthM(plan.points, outline) : 0;
   return (
     <>
-      <div className="mb-3 flex flex-wrap items-baseline gap-x-4 gap-y-2">
-        <ChoiceBox
-          label="Sampling plan"
-          value={openId}
-          empty="a new one"
-          options={plans.map((p) => ({
-            value: p.id,
-            label: `${p.name}, ${dateInWords(p.createdOn)}`,
-          }))}
-          onValue={(v) => open(plans.find((p) => p.id === v) ?? null)}
-        />
-        <label className="inline-flex items-baseline gap-1.5">
-          Name
-          <input
-            className="box"
-            value={name}
-            maxLength={80}
-            disabled={readOnly}
-            onChange={(e) => {
-              setName(e.target.value);
-              setDirty(true);
-            }}
-          />
-        </label>
-        {!readOnly && (
-          <button type="button" className="button" onClick={() => lay()}>
-            Lay the samples
-          </button>
-        )}
-        {!readOnly && (
-          <button
-            type="button"
-            className="button button-strong"
-            disabled={pending || !dirty || plan.points.length === 0}
-            onClick={save}
-          >
-            Save
-          </button>
-        )}
-        {!readOnly && (
-          <button type="button" className="button" onClick={() => setDrawing(true)}>
-            Outline
-          </button>
-        )}
-        {opened && !dirty && (
-          <>
-            <Link className="button no-underline" href={`/sampling/${opened.id}` as Route}>
-              <Printer size={14} aria-hidden /> Labels and map
-            </Link>
-            <a
-              className="button no-underline"
-              href={`/sampling/${opened.id}/sample-list.csv`}
-              download
-            >
-              <Download size={14} aria-hidden /> List for the laboratory
-            </a>
-            <a
-              className="button no-underline"
-              href={`/sampling/${opened.id}/points.geojson`}
-              download
-            >
-              <Download size={14} aria-hidden /> GeoJSON
-            </a>
-          </>
-        )}
-        {opened && !readOnly && (
-          <button type="button" className="button" disabled={pending} onClick={remove}>
-            <Trash2 size={14} aria-hidden /> Remove
-          </button>
-        )}
-        <span role="status" className="note">
-          {done ?? (dirty && plan.points.length > 0 ? 'not saved yet' : '')}
-        </span>
-      </div>
+      <SamplingBar
+        plans={plans}
+        openId={openId}
+        opened={opened}
+        name={name}
+        onName={(n) => {
+          setName(n);
+          setDirty(true);
+        }}
+        onOpen={open}
+        onLay={() => lay()}
+        onSave={save}
+        onDraw={() => setDrawing(true)}
+        onRemove={remove}
+        dirty={dirty}
+        pending={pending}
+        readOnly={readOnly}
+        points={plan.points.length}
+        done={done}
+      />
       {said && (
         <p role="alert" className="problem mb-2">
           {said}
@@ -314,16 +396,7 @@ export function SamplingPart({ outline: stored, plans }: SamplingPartProps) {
               onCloseZone={closeZone}
             />
           )}
-          <p className="note">
-            {show(fieldPlan.field.areaHa, 'area', 2)} {unit('area')}
-            {plan.points.length > 1
-              ? `; ${plan.points.length} samples, about ${(walk / 1000).toFixed(1)} km to walk`
-              : ''}
-            . Keep out of the composite: dung and urine patches, feeding and water points, gateways,
-            headlands, trees and hedges, old heaps, spills, wet holes, eroded knolls. Clean steel
-            probe, plastic bucket, 300-500 g in a lined bag; no galvanised or brass tools where zinc
-            or copper is wanted.
-          </p>
+          <WalkNote plan={plan} outline={outline} areaHa={fieldPlan.field.areaHa} />
         </div>
         <div>
           <Design plan={plan} set={set} areaHa={fieldPlan.field.areaHa} readOnly={readOnly} />
