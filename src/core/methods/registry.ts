@@ -51,7 +51,7 @@ export const namesTable = (): { method: string; direction: string; old: string; 
  * Runs a method by id on input in the open edge's names, with the printed book unless a farm's own
  * is given.
  *
- * @example await run('budget.balance', { requirement: 130 }) // { net_kg_ha: 130 }
+ * @example await run('budget.balance', { requirement_kg_ha: 130 }) // { net_kg_ha: 130 }
  */
 export const run = async (
   id: string,
