@@ -1,4 +1,6 @@
 import { describe, expect, it } from 'vitest';
+import { PRINTED } from '../book/book';
+import { Refusal } from '../quantity/refusal';
 import { DICTIONARY } from './dictionary/dictionary';
 import { ucum, type Quantity } from './dictionary/quantity';
 import type { Field, Fields } from './fields';
@@ -133,3 +135,24 @@ describe('figures given as text', () => {
     }
   });
 });
+
+it.each(METHODS.filter((m) => m.id !== 'organics.compost_maturity').map((m) => [m.id, m] as const))(
+  '%s takes all that its own guards would take',
+  async (id, m) => {
+    const example = examples.find((e) => e.method === id)?.input as Record<string, unknown>;
+    const narrower: string[] = [];
+    for (const [name, f] of Object.entries(m.fields.takes) as [string, Field][]) {
+      const q: Quantity = DICTIONARY[name as keyof typeof DICTIONARY];
+      if (q.kind !== 'number' || f.many || !example) continue;
+      // Past the schema, so that the calculation's own guard speaks.
+      const e: unknown = await m
+        .run({ ...example, [name]: 1e15 }, PRINTED)
+        .catch((x: unknown) => x);
+      const own = e instanceof Refusal && e.detail.field === name ? (e.detail.allowed ?? '') : '';
+      const [, low, high] = /(-?[\d.]+) (?:to|up to) (-?[\d.]+)/.exec(own) ?? [];
+      if (low !== undefined && (Number(low) < q.min || Number(high) > q.max))
+        narrower.push(`${name}: ${q.min} to ${q.max}, but ${own}`);
+    }
+    expect(narrower).toEqual([]);
+  },
+);

@@ -9,6 +9,7 @@ import { UnitsProvider } from '../frame/units';
 import { WhyProvider } from '../frame/why';
 import { Calculator } from './Calculator';
 import { CalculatorList } from './CalculatorList';
+import { numbersIn } from './values';
 
 beforeEach(() => {
   // The route without the server: the same registry answers.
@@ -107,7 +108,7 @@ describe('a calculator', () => {
     );
     cleanup();
     await open('organics.spread_uniformity');
-    type(/^Catches/u, '10, 10; 10 10');
+    type(/^Catches/u, '10, 10 10');
     expect((await row('Evenness')).getByText('0 %')).toBeTruthy();
   });
   it('shows rows of a result as a table of their own', async () => {
@@ -129,4 +130,12 @@ it('finds calculators by what goes in, word by word', () => {
   fireEvent.change(screen.getByRole('searchbox'), { target: { value: 'DENSITY nitrate' } });
   expect(screen.getByRole('status').textContent).toBe('1 of 2');
   expect(screen.getByRole('link').getAttribute('href')).toBe('/calculators/a.b');
+});
+
+it.each([
+  ['10, 12 9', [10, 12, 9]],
+  ['1,5; 2,5', [1.5, 2.5]],
+  ['10,12', ['10,12']],
+])('reads the list %s one way or not at all', (text, numbers) => {
+  expect(numbersIn(text)).toEqual(numbers);
 });

@@ -17,15 +17,21 @@ export const rangeOf = (q: Pick<NumberQuantity, 'label' | 'unit' | 'min' | 'max'
 export const blankRow = (of: readonly FieldDescription[]): Values =>
   Object.fromEntries(of.filter((f) => f.many && f.of).map((f) => [f.name, []]));
 
-/** Numbers as somebody lists them: parted by blanks, commas before a blank, or semicolons. */
-export const numbersIn = (text: string): (number | string)[] =>
-  text
-    .split(/[;\s]+|,\s+/u)
+/**
+ * Numbers as somebody lists them. With semicolons between them a comma is a decimal one; else it
+ * parts them, before a blank. A comma right between two digits could be either: it stays a text,
+ * which is refused by name.
+ */
+export const numbersIn = (text: string): (number | string)[] => {
+  const decimalComma = text.includes(';');
+  return text
+    .split(decimalComma ? /[;\s]+/u : /,\s+|\s+/u)
     .filter(Boolean)
     .map((t) => {
-      const v = Number(t.replace(',', '.'));
+      const v = Number(decimalComma ? t.replace(',', '.') : t);
       return Number.isFinite(v) ? v : t;
     });
+};
 
 /** Entries without empty ones: what nobody gave is not sent. */
 export const given = (values: Values): Values =>

@@ -21,7 +21,7 @@ export const budget = {
   yield_goal_t_ha: number(
     'Yield goal',
     't/ha',
-    [0, 300],
+    [0, 500],
     'The yield that is planned for, at market moisture.',
   ),
   realistic_yield_t_ha: number(
@@ -50,7 +50,7 @@ export const budget = {
     [0, 1],
     'Share of legumes in the dry matter of a mixture.',
   ),
-  planting_year: number('Year of the stand', '', [0, 60], 'Year since a perennial was planted.'),
+  planting_year: number('Year of the stand', '', [1, 100], 'Year since a perennial was planted.'),
   n_requirement_kg_ha: number('N requirement', 'kg/ha', KG_HA, 'N that the crop needs.'),
   protein_n_kg_ha: number(
     'N for protein',
@@ -105,7 +105,7 @@ export const budget = {
   manure_s_kg_ha: number(
     'S of manure',
     'kg/ha',
-    [0, 500],
+    [0, 2000],
     'Sulphur of manure that the crop can use.',
   ),
   s_requirement_kg_ha: number('S requirement', 'kg/ha', KG_HA, 'Sulphur that the crop needs.'),
@@ -174,7 +174,7 @@ export const budget = {
   crop_price_per_t: number(
     'Price of the crop',
     'per t',
-    [0, 100_000],
+    [0, 1e6],
     'What a tonne of harvest earns.',
     { above: true },
   ),
@@ -259,7 +259,7 @@ export const budget = {
   soil_mineral_n_kg_ha: number(
     'Soil mineral N',
     'kg/ha',
-    [0, 800],
+    [0, 1000],
     'Nitrate- and ammonium-N to 90 cm in spring.',
     { symbol: 'SMN' },
   ),
@@ -284,7 +284,7 @@ export const budget = {
   legal_n_ceiling_kg_ha: number(
     'Legal ceiling',
     'kg/ha',
-    [0, 1000],
+    [0, 2000],
     'Most N that local law allows.',
   ),
   n_index: number('N index', '', [0, 6], 'Index of the soil’s N supply.'),
@@ -296,7 +296,7 @@ export const budget = {
     'For a yield other than the table’s.',
   ),
   n_dose_kg_ha: number('N dose', 'kg/ha', KG_HA, 'N to give, by index and ceiling.'),
-  green_manure_t_dm_ha: number('Green manure', 't DM/ha', [0, 20], 'Dry matter of its shoots.'),
+  green_manure_t_dm_ha: number('Green manure', 't DM/ha', [0, 25], 'Dry matter of its shoots.'),
   fresh_mass_g_m2: number('Fresh mass', 'g/m2', [0, 20_000], 'Weighed fresh on a square metre.'),
   dry_matter_pct: number('Dry matter', '%', [0.05, 100], 'Dry matter by weight.'),
   green_manure_species: rows('Species', 'Species of the green manure with their shares.'),
@@ -449,7 +449,7 @@ export const budget = {
   ),
   is_mined: yes('Caution X-01', 'Whether rule X-01 speaks.'),
   n_inputs_kg_ha: figures('N in', 'kg/ha', [0, 2000], 'N that comes in, by where it comes from.'),
-  n_out_kg_ha: number('N out', 'kg/ha', KG_HA, 'N that leaves with the harvest.'),
+  n_out_kg_ha: number('N out', 'kg/ha', [0, 2e5], 'N that leaves with the harvest.'),
   n_in_kg_ha: number('N in', 'kg/ha', [0, 20_000], 'N that comes in, added up.'),
   nitrogen_use_pct: number('N use efficiency', '%', [0, 1e6], 'N out of N in.', { symbol: 'NUE' }),
   n_surplus_kg_ha: number('N surplus', 'kg/ha', [-2000, 20_000], 'N in less N out.'),
@@ -515,7 +515,7 @@ export const budget = {
     'Days over which organic matter releases N to the crop.',
   ),
   moisture_class: key('Moisture of the season', 'How moist the soil is through the season.'),
-  layer_depth_cm: number('Depth of the layer', 'cm', [1, 60], 'Depth of topsoil that counts.'),
+  layer_depth_cm: number('Depth of the layer', 'cm', [1, 120], 'Depth of topsoil that counts.'),
   om_n_kg_ha: number(
     'N in organic matter',
     'kg/ha',

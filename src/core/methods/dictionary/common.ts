@@ -28,9 +28,7 @@ export const common = {
     },
   ),
   product_cost_per_ha: number('Cost', 'money/ha', [0, 1e6], 'Price of the product on a hectare.'),
-  n_price_per_kg: number('Price of N', 'per kg', [0, 100], 'Price of a kilogram of N, spread.', {
-    above: true,
-  }),
+  n_price_per_kg: number('Price of N', 'per kg', [0, 1e5], 'Price of a kilogram of N, spread.'),
   n_kg_ha: number('N', 'kg/ha', [0, 2000], 'Nitrogen on a hectare.', { symbol: 'N' }),
   p_kg_ha: number('P', 'kg/ha', [0, 2000], 'Phosphorus on a hectare, as the element.', {
     symbol: 'P',

@@ -196,6 +196,15 @@ const UCUM: Readonly<Record<string, string>> = {
   't/kg': 't/kg',
   't/(kg2/ha)': 't.har/kg2',
   'kg/kg': 'kg/kg',
+  'm3/m3': 'm3/m3',
+  'lb/ac': '[lb_av]/[acr_us]',
+  'lb/gal': '[lb_av]/[gal_us]',
+  'g/L': 'g/L',
+  'L/min': 'L/min',
+  'kg/ha per mg/kg': '(kg/har)/(mg/kg)',
+  't/ha per pH': '(t/har)/[pH]',
+  'mmol/kg/h': 'mmol/kg/h',
+  'mg/g/d': 'mg/g/d',
 };
 /**
  * A unit as programs read it.
