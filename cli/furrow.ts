@@ -5,7 +5,9 @@ import { stringify } from 'csv-stringify/sync';
 import packageFile from '../package.json';
 import { assess } from '../src/core/assessment/assess';
 import { bookOf } from '../src/core/book/book';
-import { planFileSchema, readPlanFile } from '../src/core/document/seasonFile';
+import { PLAN_VERSION } from '../src/core/document/document';
+import { readPlanFile, seasonFileSchemas } from '../src/core/document/seasonFile';
+import { sampleListSchemas } from '../src/core/ground/sampleList';
 import { objectSchema, openApi } from '../src/core/methods/openApi';
 import { METHODS, methodOf, namesTable, run } from '../src/core/methods/registry';
 import { MODULES, referencePage } from '../src/core/methods/reference';
@@ -147,7 +149,18 @@ const COMMANDS: Readonly<Record<string, Command>> = {
       process.stdout.write(referencePage(oneOf('module', module, MODULES), await workedExamples()));
     },
   },
-  schema: { words: 0, does: (_, how) => say(planFileSchema(), how) },
+  schema: {
+    words: 1,
+    does: ([asked = `season-file-${PLAN_VERSION}`], how) => {
+      const all = [...seasonFileSchemas(), ...sampleListSchemas()];
+      const name = oneOf(
+        'name',
+        asked,
+        all.map((s) => s.name),
+      );
+      say(all.find((s) => s.name === name)?.schema, how);
+    },
+  },
   rules: { words: 0, does: () => void process.stdout.write(rulesPage()) },
 };
 

@@ -1,4 +1,5 @@
 import { PRINTED } from '../src/core/book/book';
+import { aboutField } from '../src/core/methods/about';
 import { describeFields, type FieldDescription } from '../src/core/methods/describe';
 import type { Method } from '../src/core/methods/registry';
 import { takenAs } from '../src/core/methods/reference';
@@ -14,7 +15,7 @@ export const USAGE = `furrow: the field plan from the command line
   furrow names                       the chapters' names of all fields beside ours, as CSV
   furrow openapi                     the description of all methods for programs (OpenAPI 3.1)
   furrow reference MODULE            the reference page of one part of the methods
-  furrow schema                      the JSON schema of the plan file
+  furrow schema [NAME]               the JSON schema of the plan file, or of season-file-1 ... sample-list-1
   furrow rules                       all judgement rules with their messages, as a page
 
   --compact                          JSON in one line
@@ -23,13 +24,13 @@ export const USAGE = `furrow: the field plan from the command line
 Exit code 0 when all went well, 2 when an input was refused: the typed error goes to standard error.
 `;
 
-const line = (f: FieldDescription, depth: number): string[] => {
-  const q = f.quantity;
+type Side = 'takes' | 'gives';
+const line = (f: FieldDescription, side: Side, depth = 0): string[] => {
   const head = `${'  '.repeat(depth + 1)}${f.name}`.padEnd(38);
   return [
-    `${head} ${takenAs(f)}${f.optional ? ', may be left out' : ''}`,
-    `${''.padEnd(38)} ${q.label}: ${q.about}`,
-    ...(f.of ?? []).flatMap((x) => line(x, depth + 1)),
+    `${head} ${takenAs(f)}`,
+    `${''.padEnd(38)} ${f.quantity.label}: ${aboutField(f, side)}`,
+    ...(f.of ?? []).flatMap((x) => line(x, side, depth + 1)),
   ];
 };
 
@@ -39,9 +40,9 @@ export const methodHelp = ({ id, title, chapter, fields }: Method): string =>
     `${id}: ${title} (chapter ${chapter})`,
     '',
     'takes',
-    ...describeFields(PRINTED, fields.takes).flatMap((f) => line(f, 0)),
+    ...describeFields(PRINTED, fields.takes).flatMap((f) => line(f, 'takes')),
     '',
     'gives',
-    ...describeFields(PRINTED, fields.gives).flatMap((f) => line(f, 0)),
+    ...describeFields(PRINTED, fields.gives).flatMap((f) => line(f, 'gives')),
     '',
   ].join('\n');

@@ -128,6 +128,12 @@ test('methods answer over HTTP, with typed errors', async ({ request }) => {
   ]);
   const nowhere = await request.get('/api/nowhere');
   expect([nowhere.status(), (await nowhere.json()).error.code]).toEqual([404, 'not_found']);
+  const sheet = '/fields/terrace-long/sheet/sheet.xlsx';
+  const tag = (await request.get(sheet)).headers().etag ?? '';
+  const again = await request.get(sheet, { headers: { 'if-none-match': tag } });
+  expect([again.status(), (await again.body()).length]).toEqual([304, 0]);
+  const schema = await request.get('/api/schemas/farm-file-4');
+  expect((await schema.json()).$id).toBe('urn:patient-furrow:farm-file:4');
   const description = await request.get('/api/openapi.json');
   expect((await description.json()).openapi).toBe('3.1.0');
   expect(description.headers()['x-patient-furrow-version']).toBe('0.1.0');
@@ -147,6 +153,28 @@ test('a calculator opens with its worked example and answers with reasons', asyn
   await page.getByLabel('Organic matter').fill('70');
   await expect(page.getByRole('alert').filter({ hasText: '0 to 60 %' })).toBeVisible();
   await expect(credit).toBeHidden();
+});
+
+test('a calculator’s figures go into the plan of a field, by keyboard', async ({ page }) => {
+  await open(page, '/calculators/budget.credit_irrigation_water');
+  await page.getByLabel('Irrigation', { exact: true }).fill('85');
+  const use = page.getByRole('region', { name: 'Use in a field' });
+  await use.getByLabel('Field').focus();
+  await page.keyboard.type('yard piece');
+  await expect(use.getByRole('listitem')).toHaveCount(1);
+  await page.keyboard.press('Tab');
+  await page.keyboard.press('Enter');
+  const line = use.getByRole('row').filter({ hasText: 'Irrigation water' });
+  await expect(line).toContainText('85 mm');
+  await expect(line.getByRole('checkbox')).toBeChecked();
+  await expectAccessible(page);
+  await use.getByRole('button', { name: /^Put into the plan of/ }).focus();
+  await page.keyboard.press('Enter');
+  const link = use.getByRole('link', { name: 'See it there' });
+  await link.focus();
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/budget$/);
+  await expect(page.getByLabel('Irrigation', { exact: true })).toHaveValue('85');
 });
 
 test('three calculators by keyboard, in lb/ac', async ({ page }) => {

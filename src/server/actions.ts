@@ -6,6 +6,7 @@ import { answer } from './answer';
 import { checkFile, discardWaiting, importWaiting, previewFile } from './laboratory';
 import { addLeaf, dropLeaf, readLeafFile } from './leaves';
 import { createField } from './ownFarm';
+import { putInField, usesInField } from './places';
 import { decide, importPlanFile, propose, saveEdit } from './plans';
 import {
   changeSamplingPlan,
@@ -53,6 +54,16 @@ export async function actAsAction(personId: string) {
 export async function savePlanAction(seasonId: string, base: unknown, mine: unknown) {
   const { db, actor } = await session();
   return answer(() => saveEdit(db, actor, seasonId, base, mine));
+}
+export async function usesInFieldAction(raw: unknown) {
+  const { db, actor } = await session();
+  return answer(() => usesInField(db, actor, raw));
+}
+export async function putInFieldAction(raw: unknown) {
+  const { db, actor } = await session();
+  const result = await answer(() => putInField(db, actor, raw));
+  revalidatePath('/', 'layout');
+  return result;
 }
 export async function importPlanAction(form: FormData) {
   const { db, actor } = await session();

@@ -1,15 +1,48 @@
-/** A file for the browser to keep; its name is made of letters, digits and dashes only. */
-export const download = (
-  body: string | Uint8Array,
-  type: string,
-  name: string,
-  extension: string,
-): Response =>
-  new Response(typeof body === 'string' ? body : (body.buffer as ArrayBuffer), {
+import { createHash } from 'node:crypto';
+import { VERSION } from './apiAnswer';
+
+export const JSON_TYPE = 'application/json; charset=utf-8';
+export const CSV_TYPE = 'text/csv; charset=utf-8';
+export const XLSX_TYPE = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
+export const notFoundAnswer = (): Response => new Response('Not found', { status: 404 });
+
+/** Letters, digits and dashes; other scripts by the name that browsers of today read. */
+function disposition(shown: 'attachment' | 'inline', name: string, extension: string): string {
+  const made = (keep: RegExp) =>
+    name
+      .toLowerCase()
+      .replaceAll(keep, '-')
+      .replaceAll(/^-+|-+$/gu, '');
+  const plain = made(/[^a-z0-9]+/gu) || 'file';
+  const whole = made(/[^\p{L}\p{M}\p{N}]+/gu) || plain;
+  return `${shown}; filename="${plain}.${extension}"${whole === plain ? '' : `; filename*=UTF-8''${encodeURIComponent(whole)}.${extension}`}`;
+}
+
+interface Kept {
+  name: string;
+  extension: string;
+  type: string;
+  /** What the file says: as long as it says the same, whoever has it need not fetch it again. */
+  says: string;
+  /** The file itself, where it is not what it says: written only when it is sent. */
+  body?: () => Promise<Uint8Array<ArrayBuffer>>;
+  shown?: 'attachment' | 'inline';
+}
+
+/** A file for the browser to keep, or 304 where the asker has it already. */
+export async function download(request: Request, file: Kept): Promise<Response> {
+  const { name, extension, type, says, body, shown = 'attachment' } = file;
+  const hash = createHash('sha256').update(`${VERSION}\n${extension}\n${says}`).digest('base64url');
+  // Dates inside a PDF differ from one writing to the next: it says the same, byte for byte or not.
+  const etag = body ? `W/"${hash}"` : `"${hash}"`;
+  const have = (request.headers.get('if-none-match') ?? '').split(',').map((t) => t.trim());
+  if (have.some((t) => t.replace(/^W\//u, '') === `"${hash}"`))
+    return new Response(null, { status: 304, headers: { etag } });
+  return new Response(body ? await body() : says, {
     headers: {
+      etag,
       'content-type': type,
-      'content-disposition': `attachment; filename="${name.replaceAll(/[^a-z0-9-]+/gi, '-')}.${extension}"`,
+      'content-disposition': disposition(shown, name, extension),
     },
   });
-export const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
-export const notFoundAnswer = (): Response => new Response('Not found', { status: 404 });
+}

@@ -10,6 +10,7 @@ import { dressingDocument, manureLab, plannedMachine } from '@/core/document/org
 import type { SheetDocument } from '@/core/views/sheet';
 import { storedSheet } from '@/core/views/sheetVersions/chain';
 import { refusalOf } from '@/core/quantity/input';
+import { published, type PublishedSchema } from '@/core/quantity/published';
 import { Refusal, refuse } from '@/core/quantity/refusal';
 import { nitrateLayers } from '@/core/facts/nitrateProfile';
 import { checkKeys } from '@/core/document/keys';
@@ -188,6 +189,18 @@ const fileSchema = z.strictObject({
 
 /** JSON schema of the farm file of today. */
 export const farmFileSchema = (): unknown => z.toJSONSchema(fileSchema, { io: 'input' });
+
+/** Schemas of the farm file, of every version that is read. */
+export const farmFileSchemas = (): PublishedSchema[] =>
+  [...Object.entries(FROZEN), [FARM_VERSION, farmFileSchema()] as const].map(([version, schema]) =>
+    published(
+      'farm-file',
+      Number(version),
+      'Farm file',
+      'A whole farm with its fields, seasons, samples and decisions, as exported for keeping.',
+      schema as object,
+    ),
+  );
 
 const FROZEN: Record<number, unknown> = { 1: schema1, 2: schema2, 3: schema3 };
 /** An older file is checked as what it says it is, then taken up step by step. */

@@ -4,6 +4,7 @@ import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interface
 import { dateInWords } from '@/core/quantity/calendar';
 import { NUTRIENT_KEYS } from '@/core/lines/line';
 import type { SheetDocument } from '@/core/views/sheet';
+import { download } from './download';
 
 const font = (family: string, weight: number) =>
   path.join(
@@ -222,10 +223,10 @@ function document(sheet: SheetDocument, standing: string): TDocumentDefinitions 
 }
 
 /**
- * The plan sheet as a PDF download. Fonts come from the shipped packages; the maker may read
- * nothing else and fetch nothing.
+ * The plan sheet as a PDF. Fonts come from the shipped packages; the maker may read nothing else
+ * and fetch nothing.
  */
-export async function pdfResponse(sheet: SheetDocument, standing: string): Promise<Response> {
+async function written(sheet: SheetDocument, standing: string): Promise<Uint8Array<ArrayBuffer>> {
   pdfmake.setFonts({
     Hyperlegible: face('atkinson-hyperlegible-next'),
     Literata: face('literata'),
@@ -234,14 +235,20 @@ export async function pdfResponse(sheet: SheetDocument, standing: string): Promi
     file.includes(`${path.sep}@fontsource${path.sep}`),
   );
   pdfmake.setUrlAccessPolicy(() => false);
-  const buffer = await pdfmake.createPdf(document(sheet, standing)).getBuffer();
-  const name = `${sheet.farm}-${sheet.field}-${sheet.season}`
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '-');
-  return new Response(new Uint8Array(buffer), {
-    headers: {
-      'content-type': 'application/pdf',
-      'content-disposition': `inline; filename="${name}.pdf"`,
-    },
-  });
+  return new Uint8Array(await pdfmake.createPdf(document(sheet, standing)).getBuffer());
 }
+
+/** The plan sheet as a PDF that the browser shows. */
+export const pdfResponse = (
+  request: Request,
+  sheet: SheetDocument,
+  standing: string,
+): Promise<Response> =>
+  download(request, {
+    name: `${sheet.farm}-${sheet.field}-${sheet.season}`,
+    extension: 'pdf',
+    type: 'application/pdf',
+    says: JSON.stringify([sheet, standing]),
+    body: () => written(sheet, standing),
+    shown: 'inline',
+  });

@@ -36,7 +36,7 @@ const written = (cells: readonly Cell[], bold: boolean): WrittenRow =>
   });
 
 /** The tables as an XLSX file, each with its heading kept in sight. */
-export async function workbookOf(tables: readonly Table[]): Promise<Uint8Array> {
+export async function workbookOf(tables: readonly Table[]): Promise<Uint8Array<ArrayBuffer>> {
   const file = writeExcelFile(
     tables.map(({ name, widths, head, rows }) => ({
       sheet: name,

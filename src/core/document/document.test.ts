@@ -4,7 +4,7 @@ import { Refusal } from '../quantity/refusal';
 import { DEMO_FARMS } from '../../demo/scenario';
 import { terraceShortWorked } from '../../demo/terraceShortWorked';
 import { PLAN_VERSION, type Plan } from './document';
-import { planFileSchema, readPlanFile, writePlanFile } from './seasonFile';
+import { readPlanFile, seasonFileSchemas, writePlanFile } from './seasonFile';
 
 const plans = DEMO_FARMS.flatMap((f) => f.fields.flatMap((d) => d.seasons));
 const raw = (): Record<string, unknown> =>
@@ -70,7 +70,7 @@ describe('plan file', () => {
     expect(refusal([]).field).toBe('file');
   });
   it('has a published schema in the same names', () => {
-    const schema = planFileSchema() as {
+    const schema = seasonFileSchemas().at(-1)?.schema as {
       properties: Record<string, { properties?: Record<string, unknown>; required?: string[] }>;
     };
     expect(schema.properties.season?.required).toContain('planting_date');

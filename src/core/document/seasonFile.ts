@@ -4,6 +4,7 @@ import { nitrateProfileFact, type NitrateProfileFact } from '../facts/nitratePro
 import { soilSampleFact, type SoilSampleFact } from '../facts/soilSample';
 import { refusalOf } from '../quantity/input';
 import { camelKeys, snakeKeys, toSnake } from '../quantity/names';
+import { published, type PublishedSchema } from '../quantity/published';
 import { Refusal, refuse } from '../quantity/refusal';
 import { PLAN_FORMAT, PLAN_VERSION, planSchema, type Plan } from './document';
 import { broughtUp } from './versions/chain';
@@ -248,7 +249,7 @@ export function storedDressings(documents: readonly Raw[], version: number): unk
 export const writePlanFile = (plan: Plan, known: FactHistory = {}): string =>
   `${JSON.stringify(snakeKeys(fileOf(plan, known)), null, 2)}\n`;
 
-/** JSON schema of the season file, published in docs/data-formats.md. */
+/** JSON schema of the season file of today, by which the next version's step checks it. */
 export function planFileSchema(): unknown {
   const rename = (v: unknown): unknown => {
     if (Array.isArray(v)) return v.map(rename);
@@ -266,3 +267,15 @@ export function planFileSchema(): unknown {
   };
   return rename(z.toJSONSchema(seasonFileSchema));
 }
+
+/** Schemas of the season file, of every version that is read. */
+export const seasonFileSchemas = (): PublishedSchema[] =>
+  [...Object.entries(FROZEN), [PLAN_VERSION, planFileSchema()] as const].map(([version, schema]) =>
+    published(
+      'season-file',
+      Number(version),
+      'Season file',
+      'One field season with the facts that it reads, as exported from the plan sheet.',
+      schema as object,
+    ),
+  );

@@ -1,6 +1,7 @@
 import { DICTIONARY } from './dictionary/dictionary';
 import { ucum, type Quantity } from './dictionary/quantity';
 import type { Field, Fields, QuantityName } from './fields';
+import { OPEN_PATHS } from './openPaths';
 import { METHODS, type Method } from './registry';
 import type { WorkedExample } from './workedExample';
 
@@ -136,7 +137,7 @@ export const openApi = (version: string, examples: readonly WorkedExample[]): Js
     license: { name: 'see the repository', identifier: 'LicenseRef-repository' },
   },
   servers: [{ url: '/' }],
-  tags: [...new Set(METHODS.map((m) => m.group))].map((name) => ({ name })),
+  tags: [...new Set([...METHODS.map((m) => m.group), 'Files'])].map((name) => ({ name })),
   paths: {
     '/api/methods': {
       get: {
@@ -150,6 +151,7 @@ export const openApi = (version: string, examples: readonly WorkedExample[]): Js
         },
       },
     },
+    ...OPEN_PATHS,
     ...Object.fromEntries(METHODS.map((m) => [`/api/methods/${m.id}`, pathOf(m, examples)])),
   },
   components: {

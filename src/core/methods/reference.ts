@@ -1,5 +1,6 @@
 import { PRINTED } from '../book/book';
 import { rangeText } from '../quantity/range';
+import { aboutField } from './about';
 import { describeFields, type FieldDescription } from './describe';
 import { METHODS, type Method } from './registry';
 import type { WorkedExample } from './workedExample';
@@ -27,15 +28,16 @@ export function takenAs({ quantity: q, many }: FieldDescription): string {
           }[q.kind];
   return many && q.kind !== 'rows' ? `list: ${one}` : one;
 }
-const rowsOf = (fields: readonly FieldDescription[], lacking: string, path = ''): string[] =>
+type Side = 'takes' | 'gives';
+const rowsOf = (fields: readonly FieldDescription[], side: Side, path = ''): string[] =>
   fields.flatMap((f) => [
-    `| \`${path}${f.name}\` | ${cell(takenAs(f))} | ${cell(`${f.quantity.label}: ${f.quantity.about}`)}${f.optional ? ` ${lacking}` : ''} |`,
-    ...(f.of ? rowsOf(f.of, lacking, `${path}${f.name}.`) : []),
+    `| \`${path}${f.name}\` | ${cell(takenAs(f))} | ${cell(`${f.quantity.label}: ${aboutField(f, side)}`)} |`,
+    ...(f.of ? rowsOf(f.of, side, `${path}${f.name}.`) : []),
   ]);
-const table = (title: string, fields: readonly FieldDescription[], lacking: string): string[] => [
+const table = (title: string, fields: readonly FieldDescription[], side: Side): string[] => [
   `| ${title} | As | What it is |`,
   '|---|---|---|',
-  ...rowsOf(fields, lacking),
+  ...rowsOf(fields, side),
   '',
 ];
 
@@ -53,8 +55,8 @@ export function referencePage(module: string, examples: readonly WorkedExample[]
         `## ${m.title}`,
         `\`${m.id}\`, chapter ${m.chapter}`,
         '',
-        ...table('Takes', describeFields(PRINTED, m.fields.takes), 'May be left out.'),
-        ...table('Gives', describeFields(PRINTED, m.fields.gives), 'May be missing.'),
+        ...table('Takes', describeFields(PRINTED, m.fields.takes), 'takes'),
+        ...table('Gives', describeFields(PRINTED, m.fields.gives), 'gives'),
         ...(example ? ['```json', JSON.stringify(example.input), '```', ''] : []),
       ];
     }),

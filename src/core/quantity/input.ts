@@ -7,7 +7,11 @@ export const num = (r: Range) => {
   const allowed = { error: rangeText(r) };
   return (r.above ? z.number(allowed).gt(r.min, allowed) : z.number(allowed).min(r.min, allowed))
     .max(r.max, allowed)
-    .describe(`${r.label}${r.unit ? `, ${r.unit}` : ''}: ${rangeText(r)}`);
+    .meta({
+      title: r.label,
+      description: `${r.label}${r.unit ? `, ${r.unit}` : ''}: ${rangeText(r)}`,
+      ...(r.unit ? { 'x-unit': r.unit } : {}),
+    });
 };
 
 const at = (raw: unknown, path: readonly PropertyKey[]): unknown =>

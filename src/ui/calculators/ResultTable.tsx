@@ -1,43 +1,8 @@
 'use client';
 
 import type { FieldDescription } from '@/core/methods/describe';
-import { dimensionOf, type Quantity } from '@/core/methods/dictionary/quantity';
-import { words } from '../figure/fields';
 import { Scrolled } from '../figure/Scrolled';
-import { useUnits } from '../frame/units';
-
-/** Enough digits to check a figure by hand, and no more. */
-const digits = (v: number): string => String(Number(v.toPrecision(6)));
-
-/** One value of a quantity in words, with its unit as the reader wants both. */
-function useTold() {
-  const { show, unit } = useUnits();
-  return (q: Quantity, v: unknown): string => {
-    if (v === null || v === undefined) return 'none';
-    if (typeof v === 'boolean') return v ? 'yes' : 'no';
-    if (typeof v === 'string')
-      return q.kind === 'choice' ? (q.choices[v] ?? v) : q.kind === 'key' ? words(v) : v;
-    if (typeof v !== 'number') return JSON.stringify(v);
-    const own = 'unit' in q ? q.unit : '';
-    const dimension = dimensionOf(own);
-    return dimension
-      ? `${digits(Number(show(v, dimension, 4)))} ${unit(dimension)}`
-      : `${digits(v)}${own ? ` ${own}` : ''}`;
-  };
-}
-
-function useValue() {
-  const told = useTold();
-  return ({ quantity: q }: FieldDescription, value: unknown): string => {
-    if (Array.isArray(value))
-      return value.length === 0 ? 'none' : value.map((v: unknown) => told(q, v)).join(', ');
-    if (value !== null && typeof value === 'object')
-      return Object.entries(value)
-        .map(([k, v]) => `${words(k)} ${told(q, v)}`)
-        .join(', ');
-    return told(q, value);
-  };
-}
+import { useValue } from './told';
 
 /** Rows of a result: a table of its own, which scrolls by itself where it is wide. */
 function RowsTable({ field, rows }: { field: FieldDescription; rows: Record<string, unknown>[] }) {

@@ -9,14 +9,19 @@ import { UnitsProvider } from '../frame/units';
 import { WhyProvider } from '../frame/why';
 import { Calculator } from './Calculator';
 import { CalculatorList } from './CalculatorList';
+import type { PlaceDoors } from './UseInField';
 import { numbersIn } from './values';
 
 beforeEach(() => {
   // The route without the server: the same registry answers.
-  vi.stubGlobal('fetch', async (url: string, init: { body: string }) => {
+  vi.stubGlobal('fetch', async (url: string, init: { body?: string }) => {
+    if (url.startsWith('/fields/found.json'))
+      return {
+        json: () => Promise.resolve([{ id: 'long', name: 'Long', farm: 'Home' }]),
+      };
     const id = url.split('/').at(-1) ?? '';
     try {
-      const value = await run(id, JSON.parse(init.body));
+      const value = await run(id, JSON.parse(init.body ?? ''));
       return { ok: true, json: () => Promise.resolve(value) };
     } catch (e) {
       if (!(e instanceof Refusal)) throw e;
@@ -30,6 +35,9 @@ afterEach(() => {
   vi.unstubAllGlobals();
   localStorage.clear();
 });
+const uses = vi.fn<PlaceDoors['uses']>();
+const put = vi.fn<PlaceDoors['put']>();
+const doors: PlaceDoors = { uses, put };
 async function open(id: string) {
   const { fields } = methodOf(id);
   const input = ((await exampleOf(id))?.input ?? {}) as Record<string, unknown>;
@@ -40,7 +48,9 @@ async function open(id: string) {
           id={id}
           takes={describeFields(PRINTED, fields.takes)}
           gives={describeFields(PRINTED, fields.gives)}
-          initial={input}
+          initial={null}
+          example={{ input, working: '' }}
+          doors={doors}
         />
       </WhyProvider>
     </UnitsProvider>,
@@ -115,6 +125,63 @@ describe('a calculator', () => {
     await open('nitrogen.two_tank_plan');
     const settings = within(await screen.findByRole('region', { name: 'Settings' }));
     expect(settings.getAllByRole('row').length).toBeGreaterThan(1);
+  });
+});
+
+describe('use in a field', () => {
+  const line = {
+    id: 'field.omPct',
+    label: 'Organic matter',
+    station: 'ground' as const,
+    dated: false,
+    names: ['om_pct' as const],
+    now: { om_pct: 3.1 },
+    then: { om_pct: 2 },
+    same: false,
+    otherCrop: false,
+  };
+  it('shows now and then, puts in what is ticked, and leads there', async () => {
+    uses.mockResolvedValue({ ok: true, value: { season: '2027', version: 4, lines: [line] } });
+    put.mockResolvedValue({ ok: true, value: { season: '2027', version: 5, lines: [] } });
+    await open('budget.credit_organic_matter');
+    fireEvent.click(await screen.findByRole('button', { name: 'Long Home' }));
+    const there = within(await screen.findByRole('row', { name: /^Organic matter 3.1 % 2 %/u }));
+    expect(there.getByRole('checkbox')).toHaveProperty('checked', true);
+    fireEvent.click(screen.getByRole('button', { name: 'Put into the plan of Long' }));
+    const link = await screen.findByRole('link', { name: 'See it there' });
+    expect(link.getAttribute('href')).toBe('/fields/long/ground');
+    expect(put.mock.calls[0]?.[0]).toMatchObject({ version: 4, places: ['field.omPct'] });
+  });
+  it('ticks nothing that was reckoned for another crop, and tells a refusal', async () => {
+    uses.mockResolvedValue({
+      ok: true,
+      value: { season: '2027', version: 4, lines: [{ ...line, now: null, otherCrop: true }] },
+    });
+    put.mockResolvedValue({
+      ok: false,
+      refusal: { code: 'server', field: 'server', message: 'Not today.' },
+    });
+    await open('budget.credit_organic_matter');
+    fireEvent.click(await screen.findByRole('button', { name: 'Long Home' }));
+    const box = await screen.findByRole('checkbox');
+    expect(box).toHaveProperty('checked', false);
+    await screen.findByText('not known');
+    fireEvent.click(box);
+    fireEvent.click(screen.getByRole('button', { name: 'Put into the plan of Long' }));
+    await screen.findByText('Not today.');
+  });
+  it('is not offered where the plan has no place', async () => {
+    await open('organics.spread_uniformity');
+    await row('Evenness');
+    expect(screen.queryByRole('region', { name: 'Use in a field' })).toBeNull();
+  });
+  it('has the worked example at hand', async () => {
+    await open('budget.credit_organic_matter');
+    const box = screen.getByLabelText('Organic matter');
+    const before = (box as HTMLInputElement).value;
+    type('Organic matter', '1.7');
+    fireEvent.click(screen.getByRole('button', { name: 'Enter the worked example' }));
+    expect(screen.getByLabelText('Organic matter')).toHaveProperty('value', before);
   });
 });
 

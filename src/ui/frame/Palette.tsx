@@ -4,12 +4,7 @@ import { Command } from 'cmdk';
 import type { Route } from 'next';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
-
-interface FoundField {
-  id: string;
-  name: string;
-  farm: string;
-}
+import { useFoundFields, type FoundField } from './foundFields';
 
 const STATIONS = ['Ground', 'Crop', 'Budget', 'Supply', 'Season', 'Sheet'];
 const PAGES: readonly [string, Route][] = [
@@ -22,38 +17,6 @@ const PAGES: readonly [string, Route][] = [
 
 const isStation = (word: string): boolean =>
   STATIONS.some((s) => s.toLowerCase() === word.toLowerCase());
-
-/**
- * Fields that the server finds by what is typed; the words of stations are not part of a name.
- * `settled` once the answer to what is typed now is there.
- */
-function useFoundFields(typed: string): { fields: FoundField[]; settled: boolean } {
-  const [found, setFound] = useState<{ asked: string | null; fields: FoundField[] }>({
-    asked: null,
-    fields: [],
-  });
-  const asked = typed
-    .split(/\s+/u)
-    .filter((w) => !isStation(w))
-    .join(' ');
-  useEffect(() => {
-    const gone = new AbortController();
-    const timer = setTimeout(
-      () =>
-        void fetch(`/fields/found.json?q=${encodeURIComponent(asked)}`, { signal: gone.signal })
-          .then((r) => r.json() as Promise<FoundField[]>)
-          .then((fields) => setFound({ asked, fields }))
-          // Pages can be reached all the same.
-          .catch(() => undefined),
-      asked === '' ? 0 : 120,
-    );
-    return () => {
-      clearTimeout(timer);
-      gone.abort();
-    };
-  }, [asked]);
-  return { fields: found.fields, settled: found.asked === asked };
-}
 
 interface Place {
   /** What typing finds it by. */
@@ -84,7 +47,12 @@ const placesOf = (fields: readonly FoundField[]): Place[] => [
 export function Palette({ onClose }: { onClose: () => void }) {
   const router = useRouter();
   const [typed, setTyped] = useState('');
-  const { fields, settled } = useFoundFields(typed);
+  const { fields, settled } = useFoundFields(
+    typed
+      .split(/\s+/u)
+      .filter((w) => !isStation(w))
+      .join(' '),
+  );
   const [selected, setSelected] = useState('');
   /** Enter was pressed before the answer was there: it holds for the answer. */
   const [entered, setEntered] = useState(false);

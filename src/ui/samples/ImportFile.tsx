@@ -3,7 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useId, useState, useTransition } from 'react';
 import type { BadRow, LabMapping, ParsedSample } from '@/core/ground/labReport';
-import type { Answer } from '@/core/quantity/refusal';
+import type { Answer, RefusalDetail } from '@/core/quantity/refusal';
 import { ChoiceBox, Part } from '../figure/fields';
 import { useHydrated } from '../frame/hydrated';
 import { type Preview, type Checked, Columns, Report } from './ImportSteps';
@@ -21,6 +21,8 @@ async function sendImport(
   onProgress: (p: { done: number; of: number }) => void,
 ): Promise<Answer<{ imported: number; waiting: number }>> {
   const response = await fetch('/api/soil-import', { method: 'POST', body: form });
+  if (!response.ok)
+    return { ok: false, refusal: ((await response.json()) as { error: RefusalDetail }).error };
   const reader = response.body?.pipeThrough(new TextDecoderStream()).getReader();
   let text = '';
   let answer: Answer<{ imported: number; waiting: number }> | null = null;

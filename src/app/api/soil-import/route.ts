@@ -1,4 +1,5 @@
 import { answer } from '@/server/answer';
+import { apiRefusal, onlyVerbs } from '@/server/apiAnswer';
 import { importFile } from '@/server/laboratory';
 import { session } from '@/server/session';
 import { revalidatePath } from 'next/cache';
@@ -15,17 +16,11 @@ const MAX_FORM_BYTES = 8 * 1024 * 1024;
  */
 export async function POST(request: Request): Promise<Response> {
   if (Number(request.headers.get('content-length') ?? 0) > MAX_FORM_BYTES)
-    return Response.json(
-      {
-        ok: false,
-        refusal: {
-          code: 'out_of_range',
-          field: 'file',
-          message: 'The file is too large: at most 5 MB are read.',
-        },
-      },
-      { status: 413 },
-    );
+    return apiRefusal(413, {
+      code: 'out_of_range',
+      field: 'file',
+      message: 'The file is too large: at most 5 MB are read.',
+    });
   const { db, actor } = await session();
   const form = await request.formData();
   const file = form.get('file');
@@ -63,3 +58,5 @@ export async function POST(request: Request): Promise<Response> {
     headers: { 'content-type': 'application/x-ndjson; charset=utf-8', 'cache-control': 'no-store' },
   });
 }
+const other = onlyVerbs('POST');
+export { other as GET, other as PUT, other as PATCH, other as DELETE };

@@ -4,6 +4,7 @@ import { PRINTED } from '@/core/book/book';
 import { describeFields } from '@/core/methods/describe';
 import { METHODS } from '@/core/methods/registry';
 import { exampleOf } from '@/core/methods/workedExample';
+import { putInFieldAction, usesInFieldAction } from '@/server/actions';
 import { Calculator } from '@/ui/calculators/Calculator';
 
 /** What a link brings, or null where it brings nothing that can be read. */
@@ -18,6 +19,8 @@ function broughtBy(text: string | string[] | undefined): Record<string, unknown>
     return null;
   }
 }
+
+const DOORS = { uses: usesInFieldAction, put: putInFieldAction };
 
 export default async function CalculatorPage({
   params,
@@ -37,21 +40,20 @@ export default async function CalculatorPage({
         <Link href="/calculators">Calculators</Link>
       </p>
       <h1>{method.title}</h1>
-      <p className="note mb-3">
-        {method.id}, chapter {method.chapter}.{' '}
-        {brought
-          ? 'It opens with what the link brings.'
-          : `It opens with a worked example${example?.working ? `: ${example.working}` : ''}.`}{' '}
-        <Link href={`/calculators/${id}`} prefetch={false}>
-          The worked example
-        </Link>
+      <p className="note">
+        {method.id}, chapter {method.chapter}.
       </p>
       <Calculator
-        key={JSON.stringify(brought)}
+        key={id}
         id={id}
         takes={describeFields(PRINTED, method.fields.takes)}
         gives={describeFields(PRINTED, method.fields.gives)}
-        initial={brought ?? ((example?.input ?? {}) as Record<string, unknown>)}
+        initial={brought}
+        example={{
+          input: (example?.input ?? {}) as Record<string, unknown>,
+          working: example?.working ?? '',
+        }}
+        doors={DOORS}
       />
     </>
   );

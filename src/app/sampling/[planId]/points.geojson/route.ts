@@ -1,9 +1,10 @@
 import { NotAllowed } from '@/server/authorise';
+import { download, notFoundAnswer } from '@/server/download';
 import { samplingGeojson, samplingToPrint } from '@/server/sampling';
 import { session } from '@/server/session';
 
 export async function GET(
-  _: Request,
+  request: Request,
   { params }: { params: Promise<{ planId: string }> },
 ): Promise<Response> {
   const { db, actor } = await session();
@@ -11,11 +12,11 @@ export async function GET(
     if (e instanceof NotAllowed) return null;
     throw e;
   });
-  if (!found?.field.outline) return new Response('Not found', { status: 404 });
-  return new Response(samplingGeojson(found), {
-    headers: {
-      'content-type': 'application/geo+json',
-      'content-disposition': `attachment; filename="${found.field.id}-sampling.geojson"`,
-    },
+  if (!found?.field.outline) return notFoundAnswer();
+  return download(request, {
+    name: `${found.field.id}-sampling`,
+    extension: 'geojson',
+    type: 'application/geo+json',
+    says: samplingGeojson(found),
   });
 }

@@ -1,9 +1,10 @@
 import { NotAllowed } from '@/server/authorise';
+import { CSV_TYPE, download, notFoundAnswer } from '@/server/download';
 import { samplingCsv, samplingToPrint } from '@/server/sampling';
 import { session } from '@/server/session';
 
 export async function GET(
-  _: Request,
+  request: Request,
   { params }: { params: Promise<{ planId: string }> },
 ): Promise<Response> {
   const { db, actor } = await session();
@@ -11,11 +12,11 @@ export async function GET(
     if (e instanceof NotAllowed) return null;
     throw e;
   });
-  if (!found) return new Response('Not found', { status: 404 });
-  return new Response(samplingCsv(found), {
-    headers: {
-      'content-type': 'text/csv; charset=utf-8',
-      'content-disposition': `attachment; filename="${found.field.id}-samples.csv"`,
-    },
+  if (!found) return notFoundAnswer();
+  return download(request, {
+    name: `${found.field.id}-samples`,
+    extension: 'csv',
+    type: CSV_TYPE,
+    says: samplingCsv(found),
   });
 }

@@ -1,17 +1,21 @@
-import { download, notFoundAnswer, XLSX } from '@/server/download';
+import { download, notFoundAnswer, XLSX_TYPE } from '@/server/download';
 import { versionFor } from '@/server/plans';
 import { session } from '@/server/session';
 import { sheetTables, workbookOf } from '@/server/xlsx';
 
-export async function GET(_: Request, { params }: { params: Promise<{ versionId: string }> }) {
+export async function GET(
+  request: Request,
+  { params }: { params: Promise<{ versionId: string }> },
+) {
   const { db, actor } = await session();
   const version = await versionFor(db, actor, (await params).versionId);
   return version
-    ? download(
-        await workbookOf(sheetTables(version.sheet)),
-        XLSX,
-        `${version.sheet.field.toLowerCase()}-version-${version.number}`,
-        'xlsx',
-      )
+    ? download(request, {
+        name: `${version.sheet.field}-version-${version.number}`,
+        extension: 'xlsx',
+        type: XLSX_TYPE,
+        says: JSON.stringify(version.sheet),
+        body: () => workbookOf(sheetTables(version.sheet)),
+      })
     : notFoundAnswer();
 }

@@ -1,4 +1,5 @@
 import { sheetOfPlan } from '@/core/views/figures';
+import { notFoundAnswer } from '@/server/download';
 import { pdfResponse } from '@/server/pdf';
 import { deskOf } from '@/server/plans';
 import { session } from '@/server/session';
@@ -11,6 +12,6 @@ export async function GET(request: Request, { params }: { params: Promise<{ fiel
     (await params).fieldId,
     new URL(request.url).searchParams.get('season'),
   );
-  if (!desk) return new Response('Not found', { status: 404 });
-  return pdfResponse(sheetOfPlan(desk.stored.plan), 'Working sheet, not agreed');
+  if (!desk) return notFoundAnswer();
+  return pdfResponse(request, sheetOfPlan(desk.stored.plan), 'Working sheet, not agreed');
 }

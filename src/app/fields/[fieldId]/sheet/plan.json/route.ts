@@ -1,4 +1,5 @@
 import { writePlanFile } from '@/core/document/seasonFile';
+import { download, JSON_TYPE, notFoundAnswer } from '@/server/download';
 import { deskOf } from '@/server/plans';
 import { session } from '@/server/session';
 
@@ -6,11 +7,11 @@ export async function GET(request: Request, { params }: { params: Promise<{ fiel
   const { db, actor } = await session();
   const { fieldId } = await params;
   const desk = await deskOf(db, actor, fieldId, new URL(request.url).searchParams.get('season'));
-  if (!desk) return new Response('Not found', { status: 404 });
-  return new Response(writePlanFile(desk.stored.plan, desk.stored.history), {
-    headers: {
-      'content-type': 'application/json; charset=utf-8',
-      'content-disposition': `attachment; filename="${fieldId.replace(/[^a-z0-9-]/gi, '')}-${desk.stored.plan.season.label.replace('/', '-')}.plan.json"`,
-    },
+  if (!desk) return notFoundAnswer();
+  return download(request, {
+    name: `${fieldId}-${desk.stored.plan.season.label}`,
+    extension: 'plan.json',
+    type: JSON_TYPE,
+    says: writePlanFile(desk.stored.plan, desk.stored.history),
   });
 }

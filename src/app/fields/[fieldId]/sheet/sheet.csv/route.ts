@@ -1,5 +1,6 @@
 import { sheetOfPlan } from '@/core/views/figures';
 import { sheetCsv } from '@/core/views/sheetCsv';
+import { CSV_TYPE, download, notFoundAnswer } from '@/server/download';
 import { deskOf } from '@/server/plans';
 import { session } from '@/server/session';
 
@@ -7,11 +8,11 @@ export async function GET(request: Request, { params }: { params: Promise<{ fiel
   const { db, actor } = await session();
   const { fieldId } = await params;
   const desk = await deskOf(db, actor, fieldId, new URL(request.url).searchParams.get('season'));
-  if (!desk) return new Response('Not found', { status: 404 });
-  return new Response(sheetCsv(sheetOfPlan(desk.stored.plan)), {
-    headers: {
-      'content-type': 'text/csv; charset=utf-8',
-      'content-disposition': `attachment; filename="${fieldId.replace(/[^a-z0-9-]/gi, '')}-${desk.stored.plan.season.label.replace('/', '-')}-sheet.csv"`,
-    },
+  if (!desk) return notFoundAnswer();
+  return download(request, {
+    name: `${fieldId}-${desk.stored.plan.season.label}-sheet`,
+    extension: 'csv',
+    type: CSV_TYPE,
+    says: sheetCsv(sheetOfPlan(desk.stored.plan)),
   });
 }

@@ -1,5 +1,5 @@
 import { sheetOfPlan } from '@/core/views/figures';
-import { download, notFoundAnswer, XLSX } from '@/server/download';
+import { download, notFoundAnswer, XLSX_TYPE } from '@/server/download';
 import { deskOf } from '@/server/plans';
 import { session } from '@/server/session';
 import { sheetTables, workbookOf } from '@/server/xlsx';
@@ -10,10 +10,12 @@ export async function GET(request: Request, { params }: { params: Promise<{ fiel
   const desk = await deskOf(db, actor, fieldId, new URL(request.url).searchParams.get('season'));
   if (!desk) return notFoundAnswer();
   const { plan } = desk.stored;
-  return download(
-    await workbookOf(sheetTables(sheetOfPlan(plan))),
-    XLSX,
-    `${fieldId}-${plan.season.label}-sheet`,
-    'xlsx',
-  );
+  const sheet = sheetOfPlan(plan);
+  return download(request, {
+    name: `${fieldId}-${plan.season.label}-sheet`,
+    extension: 'xlsx',
+    type: XLSX_TYPE,
+    says: JSON.stringify(sheet),
+    body: () => workbookOf(sheetTables(sheet)),
+  });
 }

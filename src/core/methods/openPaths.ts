@@ -1,0 +1,123 @@
+// Doors of the open edge that are not calculations.
+
+type Json = Record<string, unknown>;
+
+const REFUSAL = '#/components/schemas/refusal';
+const answered = (description: string, schema: Json, type = 'application/json'): Json => ({
+  description,
+  content: { [type]: { schema } },
+});
+const refused = (description: string): Json => answered(description, { $ref: REFUSAL });
+const COUNT: Json = { type: 'integer', minimum: 0 };
+const NAMED: Json = { type: 'string', minLength: 1 };
+
+const importPath: Json = {
+  post: {
+    operationId: 'soil-import',
+    summary: 'Bring in a laboratory file of soil samples, all of it or nothing',
+    description:
+      'The mapping says what each column holds. Rows that cannot be stored wait with their reason. The answer is one JSON value a line: progress first, the outcome last.',
+    tags: ['Files'],
+    requestBody: {
+      required: true,
+      content: {
+        'multipart/form-data': {
+          schema: {
+            type: 'object',
+            required: ['farmId', 'laboratory', 'fileName', 'file', 'mapping'],
+            properties: {
+              farmId: { ...NAMED, description: 'The farm’s id.' },
+              laboratory: { ...NAMED, maxLength: 80, description: 'Name of the laboratory.' },
+              fileName: NAMED,
+              file: { type: 'string', contentMediaType: 'text/csv', description: 'At most 5 MB.' },
+              mapping: {
+                type: 'string',
+                contentMediaType: 'application/json',
+                description: 'As JSON: {"columns": {heading: {"kind": ...}}, "dateOrder": "dmy"}.',
+              },
+            },
+          },
+        },
+      },
+    },
+    responses: {
+      200: answered(
+        'Lines of progress, then the outcome.',
+        {
+          oneOf: [
+            {
+              type: 'object',
+              required: ['progress'],
+              properties: {
+                progress: { type: 'object', properties: { done: COUNT, of: COUNT } },
+              },
+            },
+            {
+              type: 'object',
+              required: ['ok'],
+              properties: {
+                ok: { type: 'boolean' },
+                value: { type: 'object', properties: { imported: COUNT, waiting: COUNT } },
+                refusal: { type: 'object', description: 'As `error` of a refusal.' },
+              },
+            },
+          ],
+        },
+        'application/x-ndjson',
+      ),
+      413: refused('The file is too large.'),
+    },
+  },
+};
+
+/** Import, schemas and health, as OpenAPI paths. */
+export const OPEN_PATHS: Json = {
+  '/api/soil-import': importPath,
+  '/api/schemas': {
+    get: {
+      operationId: 'schemas',
+      summary: 'Schemas of season file, farm file and sample list, of every version',
+      tags: ['Files'],
+      responses: {
+        200: answered('A list of schemas.', {
+          type: 'array',
+          items: {
+            type: 'object',
+            required: ['name', 'title', 'version', 'href'],
+            properties: {
+              name: NAMED,
+              title: NAMED,
+              version: { type: 'integer', minimum: 1 },
+              href: NAMED,
+            },
+          },
+        }),
+      },
+    },
+  },
+  '/api/schemas/{name}': {
+    get: {
+      operationId: 'schema',
+      summary: 'One of them, as JSON schema',
+      tags: ['Files'],
+      parameters: [
+        { name: 'name', in: 'path', required: true, schema: NAMED, example: 'season-file-6' },
+      ],
+      responses: {
+        200: answered('The schema.', { type: 'object' }, 'application/schema+json'),
+        404: refused('There is no schema of that name.'),
+      },
+    },
+  },
+  '/api/health': {
+    get: {
+      operationId: 'health',
+      summary: 'Whether the program and its database answer',
+      tags: ['Files'],
+      responses: {
+        200: answered('They do.', { type: 'object' }),
+        503: answered('They do not; what is wrong.', { type: 'object' }),
+      },
+    },
+  },
+};
