@@ -1,13 +1,16 @@
 #!/usr/bin/env node
 // Starts the command line from a bundle: it is made on first use, and again when a source changes.
+// What the engine compiled of it is kept beside it: reading that is quicker than compiling anew.
 import fs from 'node:fs';
+import Module, { createRequire } from 'node:module';
 import path from 'node:path';
-import { fileURLToPath, pathToFileURL } from 'node:url';
+import { fileURLToPath } from 'node:url';
+import vm from 'node:vm';
 
 const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
 const cache = path.join(root, 'node_modules/.cache/furrow');
 
-const newest = ['cli', 'src/core', 'package.json']
+const newest = ['bin', 'cli', 'src/core', 'package.json']
   .flatMap((from) => {
     const at = path.join(root, from);
     return fs.statSync(at).isFile()
@@ -26,18 +29,13 @@ if (!fs.existsSync(bundle)) {
   const beside = `${bundle}.${process.pid}`;
   buildSync({
     entryPoints: [path.join(root, 'cli/furrow.ts')],
-    outdir: beside,
-    outExtension: { '.js': '.mjs' },
+    outfile: path.join(beside, 'furrow.cjs'),
     bundle: true,
-    splitting: true,
     minify: true,
     platform: 'node',
-    format: 'esm',
+    format: 'cjs',
     target: 'node20',
     alias: { '@': path.join(root, 'src') },
-    banner: {
-      js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);",
-    },
     logLevel: 'warning',
   });
   try {
@@ -50,4 +48,22 @@ if (!fs.existsSync(bundle)) {
     if (/^[\d.]+$/.test(old) && old !== String(newest))
       fs.rmSync(path.join(cache, old), { recursive: true, force: true });
 }
-await import(pathToFileURL(path.join(bundle, 'furrow.mjs')).href);
+
+const filename = path.join(bundle, 'furrow.cjs');
+const compiled = `${filename}.compiled`;
+const cachedData = fs.existsSync(compiled) ? fs.readFileSync(compiled) : undefined;
+const script = new vm.Script(Module.wrap(fs.readFileSync(filename, 'utf8')), {
+  filename,
+  cachedData,
+});
+if (cachedData === undefined || script.cachedDataRejected)
+  process.once('exit', () => {
+    try {
+      fs.writeFileSync(`${compiled}.${process.pid}`, script.createCachedData());
+      fs.renameSync(`${compiled}.${process.pid}`, compiled);
+    } catch {
+      // Not kept: the next start compiles again.
+    }
+  });
+const own = { exports: {} };
+script.runInThisContext()(own.exports, createRequire(filename), own, filename, bundle);

@@ -8,7 +8,7 @@ import { bookOf } from '../src/core/book/book';
 import { PLAN_VERSION } from '../src/core/document/document';
 import { readPlanFile, seasonFileSchemas } from '../src/core/document/seasonFile';
 import { sampleListSchemas } from '../src/core/ground/sampleList';
-import { objectSchema, openApi } from '../src/core/methods/openApi';
+import { listedMethod, openApi } from '../src/core/methods/openApi';
 import { METHODS, methodOf, namesTable, run } from '../src/core/methods/registry';
 import { MODULES, referencePage } from '../src/core/methods/reference';
 import { workedExamples } from '../src/core/methods/workedExample';
@@ -112,18 +112,10 @@ const COMMANDS: Readonly<Record<string, Command>> = {
     words: 0,
     does: (_, how) =>
       say(
-        METHODS.map(({ id, title, group, chapter, fields }) => ({
-          id,
-          title,
-          group,
-          chapter,
-          ...(how.csv
-            ? {}
-            : {
-                input: objectSchema(fields.takes, false),
-                output: objectSchema(fields.gives, true),
-              }),
-        })),
+        METHODS.map((m) => {
+          const { input, output, ...named } = listedMethod(m);
+          return how.csv ? named : { ...named, input, output };
+        }),
         how,
       ),
   },

@@ -1,5 +1,5 @@
 import { PRINTED } from '../src/core/book/book';
-import { aboutField } from '../src/core/methods/about';
+import { aboutAlternatives, aboutField } from '../src/core/methods/about';
 import { describeFields, type FieldDescription } from '../src/core/methods/describe';
 import type { Method } from '../src/core/methods/registry';
 import { takenAs } from '../src/core/methods/reference';
@@ -35,12 +35,13 @@ const line = (f: FieldDescription, side: Side, depth = 0): string[] => {
 };
 
 /** What a method takes and gives, for a person at a terminal. */
-export const methodHelp = ({ id, title, chapter, fields }: Method): string =>
+export const methodHelp = ({ id, title, chapter, fields, either }: Method): string =>
   [
     `${id}: ${title} (chapter ${chapter})`,
     '',
     'takes',
     ...describeFields(PRINTED, fields.takes).flatMap((f) => line(f, 'takes')),
+    ...aboutAlternatives({ either }),
     '',
     'gives',
     ...describeFields(PRINTED, fields.gives).flatMap((f) => line(f, 'gives')),

@@ -1,4 +1,5 @@
 import type { FieldDescription } from './describe';
+import type { Method } from './method';
 
 /**
  * What a field is in a sentence, and whether it can be without: the same words on screen, in the
@@ -9,3 +10,7 @@ export const aboutField = (
   side: 'takes' | 'gives',
 ): string =>
   `${quantity.about}${optional ? (side === 'takes' ? ' May be left out.' : ' May be missing.') : ''}`;
+
+/** Which fields say the same in several ways, in a sentence each. */
+export const aboutAlternatives = ({ either }: Pick<Method, 'either'>): string[] =>
+  either.map((names) => `Give one of ${names.join(', ')}.`);

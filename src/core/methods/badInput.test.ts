@@ -112,3 +112,13 @@ describe('every method', () => {
     }
   });
 });
+
+it.each(METHODS.flatMap((m) => m.either.map((names) => ({ id: m.id, names }))))(
+  '$id refuses two of $names, by name',
+  async ({ id, names: [one, other] }) => {
+    const input = { ...(good(id)?.input as object), [one]: 0.5, [other]: 0.5 };
+    await expect(run(id, input)).rejects.toMatchObject({
+      detail: { code: 'inconsistent', field: other },
+    });
+  },
+);

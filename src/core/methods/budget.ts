@@ -75,6 +75,10 @@ const greenManure = {
   perennial_stand: mayGroup({ ...stand, legume_texture: may('texture'), ...modifiers }),
   mix_reading: may('reading'),
 };
+const greenManureEither = [
+  ['green_manure_t_dm_ha', 'fresh_mass_g_m2'],
+  ['removed_tops_frac', 'removed_t_dm_ha'],
+] as const;
 const limits = {
   crop_key: need(),
   yield_goal_t_ha: need(),
@@ -341,6 +345,7 @@ export const budgetMethods: readonly Method[] = [
     group: 'Credits',
     chapter: '1, C6',
     takes: greenManure,
+    either: greenManureEither,
     run: creditGreenManure,
     gives: {
       shoot_n_kg_ha: need(),
@@ -361,6 +366,7 @@ export const budgetMethods: readonly Method[] = [
     group: 'Credits',
     chapter: '1, C6b',
     takes: greenManure,
+    either: greenManureEither,
     gives: {
       fixed_shoot_kg_ha: need(),
       fixed_total_kg_ha: need(),

@@ -4,7 +4,15 @@ import { refusalOf } from '../quantity/input';
 import { toldThroughout } from '../why/said';
 import { lazily } from '../book/table';
 import { Refusal, refuse } from '../quantity/refusal';
-import { inOurNames, schemaOf, toInner, toOuter, type Fields, type Taken } from './fields';
+import {
+  inOurNames,
+  schemaOf,
+  toInner,
+  toOuter,
+  type Fields,
+  type QuantityName,
+  type Taken,
+} from './fields';
 
 /**
  * One public calculation. Its calculator screen, its route, its command and its reference page all
@@ -18,12 +26,15 @@ export interface Method {
   chapter: string;
   /** Fields by their names in the dictionary. */
   fields: { takes: Fields; gives: Fields };
+  /** Fields that say one thing in several ways: at most one of each group is given. */
+  either: readonly Alternatives[];
   /** Schemas, made when somebody asks: a program that calls one method needs one. */
   input: () => z.ZodType;
   output: () => z.ZodType;
   /** From an input that fits to a result, both in the names of the open edge. */
   run: (input: unknown, book: Book) => Promise<Record<string, unknown>>;
 }
+export type Alternatives = readonly [QuantityName, QuantityName, ...QuantityName[]];
 type Entry = Pick<Method, 'id' | 'title' | 'group' | 'chapter'>;
 
 /** A refusal of the calculation, told by the names that the caller knows. */
@@ -42,12 +53,18 @@ function inOuterNames(takes: Fields, e: unknown): unknown {
  * chapters' names in camelCase, and answers in those.
  */
 export function calculation<I extends Fields>(
-  m: Entry & { takes: I; gives: Fields; run: (i: Taken<I>, book: Book) => unknown },
+  m: Entry & {
+    takes: I;
+    gives: Fields;
+    either?: readonly Alternatives[];
+    run: (i: Taken<I>, book: Book) => unknown;
+  },
 ): Method {
-  const { takes, gives, run, ...entry } = m;
+  const { takes, gives, either = [], run, ...entry } = m;
   return {
     ...entry,
     fields: { takes, gives },
+    either,
     input: lazily(() => schemaOf(takes)),
     output: lazily(() => schemaOf(gives).loose()),
     run: async (raw, book) => {
@@ -78,6 +95,19 @@ function nearestToZero(input: unknown, path = ''): { path: string; value: number
     .reduce((a, b) => (!a || (b && Math.abs(b.value) < Math.abs(a.value)) ? b : a), null);
 }
 
+function checkAlternatives({ either }: Method, input: Record<string, unknown>): void {
+  for (const names of either) {
+    const [one, other] = names.filter((n) => input[n] !== null && input[n] !== undefined);
+    if (one === undefined || other === undefined) continue;
+    refuse(
+      'inconsistent',
+      other,
+      `${other} and ${one} say the same in two ways: give one of them.`,
+      { value: input[other], allowed: `one of ${names.join(', ')}` },
+    );
+  }
+}
+
 /** Runs one method on raw input: validates, calculates, and maps names back. @throws Refusal */
 export async function runMethod(
   m: Method,
@@ -86,6 +116,7 @@ export async function runMethod(
 ): Promise<Record<string, unknown>> {
   const parsed = m.input().safeParse(raw);
   if (!parsed.success) throw new Refusal(refusalOf(parsed.error, raw));
+  checkAlternatives(m, parsed.data as Record<string, unknown>);
   const result = await m.run(parsed.data, book);
   if (!finite(result)) {
     // Every range is bounded: only a divisor next to nothing leaves the numbers.

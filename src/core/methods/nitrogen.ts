@@ -40,6 +40,7 @@ export const nitrogenMethods: readonly Method[] = [
     group: 'Products',
     chapter: '4, F2.2',
     takes: { product_id: need(), product_gal_ac: may('gal_ac'), product_l_ha: may('l_ha') },
+    either: [['product_gal_ac', 'product_l_ha']],
     gives: {
       product_l_ha: need('l_ha'),
       product_kg_ha: need(),
@@ -113,6 +114,7 @@ export const nitrogenMethods: readonly Method[] = [
     title: 'Does this spray hold a meaningful amount',
     group: 'Products',
     chapter: '4, F2.6',
+    either: [['product_l_ha', 'product_kg_ha']],
     takes: {
       product_id: need(),
       product_l_ha: may(),

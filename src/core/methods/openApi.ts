@@ -48,7 +48,7 @@ const quantitySchema = (name: string, q: Quantity): Json => ({
 });
 
 /** Fields as an object: each by its quantity. A result may hold its reasons besides. */
-export function objectSchema(fields: Fields, open: boolean): Json {
+function objectSchema(fields: Fields, open: boolean): Json {
   const entries = Object.entries(fields) as [QuantityName, Field][];
   return {
     type: 'object',
@@ -63,6 +63,37 @@ export function objectSchema(fields: Fields, open: boolean): Json {
     ),
   };
 }
+
+/** A method as lists tell it: what it is called, what it takes and gives. */
+export const listedMethod = (m: Method): Json => ({
+  id: m.id,
+  title: m.title,
+  group: m.group,
+  chapter: m.chapter,
+  input: takenSchema(m),
+  output: objectSchema(m.fields.gives, true),
+});
+/** What a method takes: fields that say one thing in several ways exclude each other. */
+const takenSchema = ({ fields, either }: Method): Json => ({
+  ...objectSchema(fields.takes, false),
+  ...(either.length === 0
+    ? {}
+    : {
+        allOf: either.flatMap((names) =>
+          names.flatMap((one, i) =>
+            names.slice(i + 1).map((other) => ({
+              not: {
+                required: [one, other],
+                properties: {
+                  [one]: { not: { type: 'null' } },
+                  [other]: { not: { type: 'null' } },
+                },
+              },
+            })),
+          ),
+        ),
+      }),
+});
 
 const json = (schema: Json, examples?: Json): Json => ({
   'application/json': { schema, ...(examples ? { examples } : {}) },
@@ -80,7 +111,7 @@ const pathOf = (m: Method, examples: readonly WorkedExample[]): Json => ({
     requestBody: {
       required: true,
       content: json(
-        objectSchema(m.fields.takes, false),
+        takenSchema(m),
         Object.fromEntries(
           examples
             .filter((e) => e.method === m.id && !('refuse' in e.expected))

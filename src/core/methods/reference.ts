@@ -1,6 +1,6 @@
 import { PRINTED } from '../book/book';
 import { rangeText } from '../quantity/range';
-import { aboutField } from './about';
+import { aboutAlternatives, aboutField } from './about';
 import { describeFields, type FieldDescription } from './describe';
 import { METHODS, type Method } from './registry';
 import type { WorkedExample } from './workedExample';
@@ -56,6 +56,7 @@ export function referencePage(module: string, examples: readonly WorkedExample[]
         `\`${m.id}\`, chapter ${m.chapter}`,
         '',
         ...table('Takes', describeFields(PRINTED, m.fields.takes), 'takes'),
+        ...aboutAlternatives(m).flatMap((text) => [text, '']),
         ...table('Gives', describeFields(PRINTED, m.fields.gives), 'gives'),
         ...(example ? ['```json', JSON.stringify(example.input), '```', ''] : []),
       ];
