@@ -11,6 +11,7 @@ const rooms = [
   'organics',
   'nitrogen',
   'tissue',
+  'laboratory',
   'document',
   'lines',
   'warnings',

@@ -8,6 +8,9 @@ import { bookOf } from '../src/core/book/book';
 import { PLAN_VERSION } from '../src/core/document/document';
 import { readPlanFile, seasonFileSchemas } from '../src/core/document/seasonFile';
 import { sampleListSchemas } from '../src/core/ground/sampleList';
+import { labAnswers } from '../src/core/laboratory/answers';
+import { readLaboratory } from '../src/core/laboratory/readLaboratory';
+import { LAB_KINDS } from '../src/core/laboratory/samples';
 import { listedMethod, openApi } from '../src/core/methods/openApi';
 import { METHODS, methodOf, namesTable, run } from '../src/core/methods/registry';
 import { MODULES, referencePage } from '../src/core/methods/reference';
@@ -19,7 +22,7 @@ import { rulesPage } from '../src/core/warnings/allRules';
 import { toldThroughout } from '../src/core/why/said';
 import { asLines, findStep } from '../src/core/why/step';
 import { methodHelp, USAGE } from './help';
-import { json, say, textOf, type Written } from './io';
+import { bytesOf, json, say, textOf, type Written } from './io';
 
 /** An error as the open edge tells it; whatever is no refusal is a fault of ours. */
 const errorOf = (e: unknown): RefusalDetail =>
@@ -86,10 +89,18 @@ async function batch(file: string): Promise<void> {
   });
 }
 
+const LAB_OPTIONS = ['kind', 'fields', 'answers', 'sheet'] as const;
+interface How extends Written {
+  help: boolean;
+  kind?: string;
+  fields?: string;
+  answers?: string;
+  sheet?: string;
+}
 interface Command {
   /** How many words follow it at most. */
   words: number;
-  does: (words: readonly string[], how: Written & { help: boolean }) => void | Promise<void>;
+  does: (words: readonly string[], how: How) => void | Promise<void>;
 }
 const COMMANDS: Readonly<Record<string, Command>> = {
   help: { words: 0, does: () => void process.stdout.write(USAGE) },
@@ -153,6 +164,24 @@ const COMMANDS: Readonly<Record<string, Command>> = {
       say(all.find((s) => s.name === name)?.schema, how);
     },
   },
+  'read-laboratory': {
+    words: 1,
+    does: async ([file = '-'], how) => {
+      const fields = how.fields?.split(',').map((f) => f.trim());
+      const report = await readLaboratory(bytesOf(file, 'file'), {
+        kind: how.kind === undefined ? null : oneOf('kind', how.kind, LAB_KINDS),
+        fields: fields ?? null,
+        answers:
+          how.answers === undefined
+            ? {}
+            : labAnswers(json(textOf(how.answers, 'answers'), 'answers')),
+        sheet: how.sheet ?? null,
+      });
+      const { kind, readAs, shape, samples, questions, leftOut } = report;
+      const waiting = report.waiting.map(({ sample: _, ...w }) => w);
+      say(snakeKeys({ kind, readAs, shape, samples, questions, waiting, leftOut }), how);
+    },
+  },
   rules: { words: 0, does: () => void process.stdout.write(rulesPage()) },
 };
 
@@ -166,6 +195,10 @@ function read(argv: readonly string[]) {
         compact: { type: 'boolean', default: false },
         csv: { type: 'boolean', default: false },
         help: { type: 'boolean', short: 'h', default: false },
+        kind: { type: 'string' },
+        fields: { type: 'string' },
+        answers: { type: 'string' },
+        sheet: { type: 'string' },
       },
     });
   } catch (e) {
@@ -194,6 +227,14 @@ async function main(argv: readonly string[]): Promise<void> {
       field: 'words',
       value: words.slice(command.words).join(' '),
       message: `${name} takes no more than ${command.words} words.`,
+    });
+  const foreign = LAB_OPTIONS.find((o) => values[o] !== undefined);
+  if (foreign !== undefined && name !== 'read-laboratory')
+    throw new Refusal({
+      code: 'unknown_field',
+      field: 'option',
+      value: `--${foreign}`,
+      message: `${name} has no option --${foreign}: it belongs to read-laboratory.`,
     });
   if (values.help && name !== 'method') return void process.stdout.write(USAGE);
   await command.does(words, values);

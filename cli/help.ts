@@ -16,6 +16,8 @@ export const USAGE = `furrow: the field plan from the command line
   furrow openapi                     the description of all methods for programs (OpenAPI 3.1)
   furrow reference MODULE            the reference page of one part of the methods
   furrow schema [NAME]               the JSON schema of the plan file, or of season-file-1 ... sample-list-1
+  furrow read-laboratory FILE        what a laboratory's file says, in the core's units, and what has to be asked;
+                                     --kind soil|leaf|manure|water, --fields "A,B", --answers FILE, --sheet NAME
   furrow rules                       all judgement rules with their messages, as a page
 
   --compact                          JSON in one line

@@ -32,8 +32,8 @@ export function say(value: unknown, how: Written): void {
   process.stdout.write(stringify(rows, { header: true, columns }));
 }
 
-/** Text of a file, or of standard input for `-`; a byte-order mark is no part of it. */
-export function textOf(file: string, what: string): string {
+/** A file, or standard input for `-`. */
+export function bytesOf(file: string, what: string): Buffer {
   if (file !== '-' && !fs.existsSync(file))
     throw new Refusal({
       code: 'not_found',
@@ -41,8 +41,13 @@ export function textOf(file: string, what: string): string {
       value: file,
       message: `No file ${file}.`,
     });
-  return fs.readFileSync(file === '-' ? 0 : file, 'utf8').replace(/^\uFEFF/u, '');
+  return fs.readFileSync(file === '-' ? 0 : file);
 }
+/** The same as text; a byte-order mark is no part of it. */
+export const textOf = (file: string, what: string): string =>
+  bytesOf(file, what)
+    .toString('utf8')
+    .replace(/^\uFEFF/u, '');
 
 export const json = (text: string, field: string): unknown => {
   try {

@@ -72,8 +72,7 @@ test('a grid is planned, labelled, sent to the laboratory, and its results come 
     buffer: Buffer.from(results.text),
   });
   await page.getByRole('button', { name: 'Look at the file' }).click();
-  await page.getByRole('button', { name: 'Check the rows' }).click();
-  await expect(page.getByText(`${count} rows can come in; 0 have a fault.`)).toBeVisible();
+  await expect(page.getByText(`${count} can come in; 0 have a fault.`)).toBeVisible();
   await page.getByRole('button', { name: `Bring in ${count} rows` }).click();
   await expect(page.getByText(`${count} samples came in.`)).toBeVisible();
   await expect(page.getByRole('link', { name: `${count} points` })).toBeVisible();
@@ -84,8 +83,7 @@ test('a grid is planned, labelled, sent to the laboratory, and its results come 
     buffer: Buffer.from(results.text),
   });
   await page.getByRole('button', { name: 'Look at the file' }).click();
-  await page.getByRole('button', { name: 'Check the rows' }).click();
-  await expect(page.getByText(`0 rows can come in; ${count} have a fault.`)).toBeVisible();
+  await expect(page.getByText(`0 can come in; ${count} have a fault.`)).toBeVisible();
 
   await page.getByRole('link', { name: `${count} points` }).click();
   await expect(page.getByTestId('field-mean')).toContainText('Mean');
@@ -211,4 +209,42 @@ test('an outline typed by hand: a crossing is named and what was typed stays', a
   await page.getByRole('button', { name: 'Save the outline' }).click();
   await expect(page.getByText('1.08 ha. Keep out of the composite')).toBeVisible();
   await saved(page);
+});
+
+test('a German report: Windows-1252, oxides in mg/100 g, decimal comma, from file to budget', async ({
+  page,
+}) => {
+  const report = [
+    'Bodenlabor Senn;;;;;;;',
+    'Prüfbericht vom 20.11.2026;;;;;;;',
+    'Schlag;Probe;Probenahme;Tiefe (cm);pH-Wert;P2O5 CAL (mg/100 g);Humus %;Gehaltsklasse P',
+    'Yard Piece;YP-9;12.02.2027;20;6,3;18,0;2,4;C',
+  ].join('\r\n');
+  await open(page, '/samples');
+  await choose(page, 'Farm', { label: 'Tansy Hollow' });
+  await fill(page, 'Laboratory', 'Bodenlabor Senn');
+  await page.getByLabel('File', { exact: true }).setInputFiles({
+    name: 'befund.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(report, 'latin1'),
+  });
+  await page.getByRole('button', { name: 'Look at the file' }).click();
+  // What the report leaves open is asked with its own cell, and answered by keyboard.
+  const question = page.getByRole('group', { name: /pH-Wert/ });
+  await expect(question).toContainText('6,3');
+  await expectAccessible(page);
+  await question.getByRole('radio', { name: 'in calcium chloride' }).focus();
+  await page.keyboard.press('Space');
+  await expect(page.getByText('1 can come in; 0 have a fault.')).toBeVisible();
+  const cells = page.getByTestId('cells');
+  await expect(cells).toContainText('P, CAL, 78.555 mg/kg');
+  await page.getByText('Left out: 1').click();
+  await expect(page.getByTestId('left-out')).toContainText('Gehaltsklasse P');
+  await page.getByRole('button', { name: 'Bring in 1 row', exact: true }).click();
+  await expect(page.getByText('1 samples came in.')).toBeVisible();
+  await open(page, '/fields/yard-piece/ground');
+  await expect(page.getByLabel('pH in CaCl2')).toHaveValue('6.3');
+  await expect(page.getByLabel('P test')).toHaveValue('78.6');
+  await open(page, '/fields/yard-piece/budget');
+  await expect(page.getByTestId('ledger')).toBeVisible();
 });

@@ -10,7 +10,7 @@ import { layOutSamples } from '../../src/core/ground/samplingLayout';
 import { SamplingPlan } from '../../src/core/ground/samplingPlan';
 import { limeMaterials } from '../../src/core/book/limes';
 import { demoDatabase } from '../../src/data/testDatabase';
-import { importFile, previewFile } from '../../src/server/laboratory';
+import { importFile } from '../../src/server/laboratory';
 import { createSamplingPlan, samplingDesk } from '../../src/server/sampling';
 import { samplingModel } from '../../src/ui/ground/samplingModel';
 import { drawMap } from '../../src/ui/map/draw';
@@ -131,7 +131,6 @@ export async function ground(): Promise<void> {
   const bytes = new TextEncoder().encode(
     `Sample;Field;Sampled;pH H2O;P Olsen (mg/kg);K amm. acetate (mg/kg)\n${rows.join('\n')}\n`,
   );
-  const { mapping } = await previewFile(db, ines, 'tansy-hollow', 'Vale testing house', bytes);
   let steps = 0;
   const start = performance.now();
   const { imported } = await importFile(
@@ -141,7 +140,7 @@ export async function ground(): Promise<void> {
     'Vale testing house',
     'large.csv',
     bytes,
-    { ...mapping, dateOrder: 'ymd' },
+    { answers: {}, anew: false },
     async () => {
       steps++;
     },

@@ -1,6 +1,8 @@
 import { checkOutline, outlineAreaHa, type Outline } from '../core/ground/outline';
-import { guessColumn, readLabRows, type LabMapping } from '../core/ground/labReport';
+import { stringify } from 'csv-stringify/sync';
 import { bagsOf } from '../core/ground/sampleList';
+import { soilBringIn } from '../core/laboratory/bringIn';
+import { readLaboratory } from '../core/laboratory/readLaboratory';
 import { layOutSamples } from '../core/ground/samplingLayout';
 import type { SamplingPlan } from '../core/ground/samplingPlan';
 import { SIMULATED_LABORATORY, simulateLaboratory } from '../demo/simulatedLaboratory';
@@ -126,22 +128,20 @@ async function demoSurvey(tx: Executor): Promise<void> {
     receivedOn: '2026-11-14',
     seed: 20261112,
   });
-  const mapping: LabMapping = {
-    dateOrder: 'ymd',
-    columns: Object.fromEntries(report.headers.map((h) => [h, guessColumn(h)])),
-  };
   const points = new Map(
     document.points.map((p) => [
       p.label.toLowerCase(),
       { samplingPlanId: 'low-fleet-grid', label: p.label, fieldName: field.name },
     ]),
   );
-  const { good } = readLabRows(
-    report.rows.map((r, k) => ({
-      row: k + 2,
-      cells: Object.fromEntries(report.headers.map((h, i) => [h, r[i] ?? ''])),
-    })),
-    mapping,
+  const file = stringify([report.headers, ...report.rows]);
+  const { good } = soilBringIn(
+    await readLaboratory(new TextEncoder().encode(file), {
+      kind: 'soil',
+      fields: null,
+      answers: {},
+      sheet: null,
+    }),
     { fieldNames: [field.name], today: '2027-02-26', known: new Set(), points },
   );
   await addSoilSamples(

@@ -3,7 +3,7 @@
 import { revalidatePath } from 'next/cache';
 import { refuse } from '@/core/quantity/refusal';
 import { answer } from './answer';
-import { checkFile, discardWaiting, importWaiting, previewFile } from './laboratory';
+import { discardWaiting, importWaiting, lookAtFile } from './laboratory';
 import { addLeaf, dropLeaf, readLeafFile } from './leaves';
 import { createField } from './ownFarm';
 import { putInField, usesInField } from './places';
@@ -42,6 +42,11 @@ const textOf = async (form: FormData): Promise<string> => {
   return f.text();
 };
 const MAX_TEXT_BYTES = 5 * 1024 * 1024;
+/** Answers to what can be read several ways, as a form brings them. */
+const said = (form: FormData) => ({
+  answers: JSON.parse(text(form, 'answers') || '{}') as unknown,
+  anew: text(form, 'anew') === 'true',
+});
 const text = (form: FormData, key: string): string => {
   const v = form.get(key);
   return typeof v === 'string' ? v : '';
@@ -90,21 +95,16 @@ export async function createFieldAction(raw: unknown) {
   revalidatePath('/', 'layout');
   return result;
 }
-export async function previewFileAction(form: FormData) {
+export async function lookAtFileAction(form: FormData) {
   const { db, actor } = await session();
   return answer(async () =>
-    previewFile(db, actor, text(form, 'farmId'), text(form, 'laboratory'), await bytesOf(form)),
-  );
-}
-export async function checkFileAction(form: FormData) {
-  const { db, actor } = await session();
-  return answer(async () =>
-    checkFile(
+    lookAtFile(
       db,
       actor,
       text(form, 'farmId'),
+      text(form, 'laboratory'),
       await bytesOf(form),
-      JSON.parse(text(form, 'mapping')),
+      said(form),
     ),
   );
 }

@@ -11,7 +11,7 @@ import {
   type SurveyedSample,
 } from '@/data/sampling';
 import { currentSampleDate, newestSeasonOf, planWithSample } from '@/data/seasons';
-import { pointOfBag } from '@/core/ground/labReport';
+import { pointOfBag } from '@/core/ground/sampleList';
 
 /** Layers that a class is read from: the topsoil, down to the depth of the calibrations. */
 const TOPSOIL_CM = 25;

@@ -5,7 +5,7 @@ import { soilSamplesOf, waitingRowsOf } from '@/data/samples';
 import { demoDatabase } from '@/data/testDatabase';
 import { NotAllowed } from './authorise';
 import { readCsv } from './csvFile';
-import { checkFile, discardWaiting, importFile, importWaiting, previewFile } from './laboratory';
+import { discardWaiting, importFile, importWaiting, lookAtFile } from './laboratory';
 import { deskOf } from './plans';
 
 process.env.FURROW_TODAY = '2027-02-26';
@@ -19,45 +19,72 @@ afterAll(() => close());
 const bytes = new Uint8Array(fs.readFileSync('public/examples/senn-soil-2027.csv'));
 const text = (t: string) => new TextEncoder().encode(t);
 const FARM = 'tansy-hollow';
+const SAID = { answers: {}, anew: false };
 
 describe('a laboratory file', () => {
-  it('is looked at, checked, imported once, and its faulty rows wait', async () => {
-    const preview = await previewFile(db, ines, FARM, 'Senn laboratory', bytes);
-    expect(preview).toMatchObject({ rows: 13, delimiter: ';', remembered: false });
-    expect(preview.mapping.columns['P Olsen (mg/kg)']).toEqual({
-      kind: 'nutrient',
-      nutrient: 'p',
-      extractant: 'olsen',
-      unit: 'mg_kg',
+  it('is looked at, imported once, and its faulty rows wait', async () => {
+    const look = () => lookAtFile(db, ines, FARM, 'Senn laboratory', bytes, SAID);
+    const seen = await look();
+    expect(seen).toMatchObject({
+      samples: 13,
+      readAs: 'UTF-8, semicolon between columns',
+      questions: [],
+      remembered: false,
+      good: 11,
     });
-    const { good, bad } = await checkFile(db, ines, FARM, bytes, preview.mapping);
-    expect([good.length, bad.map((b) => b.row)]).toEqual([10, [5, 8, 12]]);
-    expect(bad.map((b) => b.problems[0]?.column)).toEqual([
-      'pH H2O',
-      'K amm. acetate (mg/kg)',
-      'Sampled',
+    expect(seen.cells.find((c) => c.column === 'P Olsen (mg/kg)')).toMatchObject({
+      row: 2,
+      text: '13',
+      says: 'P, Olsen, 13 mg/kg',
+      means: 'medium',
+    });
+    // 0.42 cmol of K in a kilogram is 164 mg: a unit that is known is read.
+    expect(seen.bad.map((b) => [b.row, b.problems[0]?.column])).toEqual([
+      [5, 'pH H2O'],
+      [12, 'Sampled'],
     ]);
     const before = (await soilSamplesOf(db, [FARM])).length;
-    expect(
-      await importFile(db, ines, FARM, 'Senn laboratory', 'senn.csv', bytes, preview.mapping),
-    ).toEqual({ imported: 10, waiting: 3 });
-    expect((await soilSamplesOf(db, [FARM])).length).toBe(before + 10);
+    const bring = () => importFile(db, ines, FARM, 'Senn laboratory', 'senn.csv', bytes, SAID);
+    expect(await bring()).toEqual({ imported: 11, waiting: 2 });
+    expect((await soilSamplesOf(db, [FARM])).length).toBe(before + 11);
     expect((await deskOf(db, ines, 'terrace-short', null))?.stored.plan.ground).toMatchObject({
       sampleDate: '2027-02-24',
       phWater: 6.8,
     });
-    expect((await previewFile(db, ines, FARM, 'Senn laboratory', bytes)).remembered).toBe(true);
-    const again = await importFile(
-      db,
-      ines,
-      FARM,
-      'Senn laboratory',
-      'senn.csv',
-      bytes,
-      preview.mapping,
-    );
-    expect(again.imported).toBe(0);
+    expect((await look()).good).toBe(0);
+    expect((await bring()).imported).toBe(0);
   });
+  it('with a question open brings nothing in; what was answered is remembered, and forgotten', async () => {
+    const csv = text('Field,Sampled,pH,P Olsen (mg/kg)\nRookery,03/02/2027,6.1,18\n');
+    const look = (said = SAID) => lookAtFile(db, ines, FARM, 'Vale house', csv, said);
+    expect((await look()).questions.map((q) => q.about)).toEqual(['date_order', 'ph_in']);
+    await expect(
+      importFile(db, ines, FARM, 'Vale house', 'v.csv', csv, SAID),
+    ).rejects.toMatchObject({ detail: { field: 'Sampled' } });
+    const answers = { 'date_order: Sampled': 'dmy', 'ph_in: pH': 'cacl2' };
+    const said = { answers, anew: false };
+    expect(await look(said)).toMatchObject({ questions: [], good: 1 });
+    await importFile(db, ines, FARM, 'Vale house', 'v.csv', csv, said);
+    const [sample] = (await soilSamplesOf(db, [FARM])).filter(
+      (s) => s.sample.laboratory === 'Vale house',
+    );
+    expect(sample?.sample).toMatchObject({ date: '2027-02-03', phCacl2: 6.1, phWater: null });
+    expect(await look()).toMatchObject({ remembered: true, questions: [], answers });
+    expect((await look({ answers: {}, anew: true })).questions).toHaveLength(2);
+  });
+  it('another kind of report is told for what it is', async () =>
+    expect(
+      lookAtFile(
+        db,
+        ines,
+        FARM,
+        'Senn laboratory',
+        new Uint8Array(
+          fs.readFileSync('src/core/laboratory/reports/leaf/unit-row-below-heading.xlsx'),
+        ),
+        SAID,
+      ),
+    ).rejects.toThrow(/reads as a leaf report/));
   it('a waiting row comes in when it is put right, and says so while it is not', async () => {
     const [row] = (await waitingRowsOf(db, [FARM])).filter((r) => r.cells['pH H2O'] === '65');
     const cells = row?.cells ?? {};
@@ -81,10 +108,8 @@ describe('a laboratory file', () => {
         'Rookery;2027-02-20;c;;6',
       ].join('\n'),
     );
-    const { mapping } = await previewFile(db, ines, FARM, 'Nitrate laboratory', csv);
-    expect(mapping.columns['NO3-N (mg/kg)']).toEqual({ kind: 'no3n_mg_kg' });
     const samples = (await soilSamplesOf(db, [FARM])).length;
-    const bring = () => importFile(db, ines, FARM, 'Nitrate laboratory', 'n.csv', csv, mapping);
+    const bring = () => importFile(db, ines, FARM, 'Nitrate laboratory', 'n.csv', csv, SAID);
     expect(await bring()).toEqual({ imported: 3, waiting: 1 });
     expect((await soilSamplesOf(db, [FARM])).length).toBe(samples);
     const desk = await deskOf(db, ines, 'rookery', null);
@@ -109,14 +134,21 @@ describe('a laboratory file', () => {
       desk?.stored.plan.reads,
     );
     const older = text('Field;Sampled;Depth;NO3-N (mg/kg)\nRookery;2027-01-10;0-30;40');
-    await importFile(db, ines, FARM, 'Nitrate laboratory', 'o.csv', older, mapping);
+    await importFile(db, ines, FARM, 'Nitrate laboratory', 'o.csv', older, SAID);
     expect((await deskOf(db, ines, 'rookery', null))?.stored.plan.ground.nitrateSampleDate).toBe(
       '2027-02-20',
     );
   });
   it('belongs to a farm that the person may edit', async () => {
     await expect(
-      previewFile(db, { id: 'odo-merrick', name: 'Odo Merrick' }, FARM, 'Senn laboratory', bytes),
+      lookAtFile(
+        db,
+        { id: 'odo-merrick', name: 'Odo Merrick' },
+        FARM,
+        'Senn laboratory',
+        bytes,
+        SAID,
+      ),
     ).rejects.toThrow(NotAllowed);
     await expect(
       importFile(
@@ -126,14 +158,14 @@ describe('a laboratory file', () => {
         'Senn laboratory',
         'x',
         bytes,
-        {},
+        SAID,
       ),
     ).rejects.toThrow(NotAllowed);
   });
-  it('with a mapping that is no mapping is refused', async () =>
+  it('answers that are none are refused', async () =>
     expect(
-      checkFile(db, ines, FARM, bytes, { columns: { Field: { kind: 'magic' } }, dateOrder: 'dmy' }),
-    ).rejects.toThrow(/columns/));
+      lookAtFile(db, ines, FARM, 'Senn laboratory', bytes, { answers: { a: 1 }, anew: false }),
+    ).rejects.toThrow(/a/));
 });
 
 describe('a file that cannot be read', () => {

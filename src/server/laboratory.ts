@@ -1,20 +1,18 @@
-import { keepNitrate } from './nitrateProfiles';
-import { pointRows } from '@/core/ground/fieldGeojson';
-import {
-  guessColumn,
-  PLAIN_TARGETS,
-  readLabRows,
-  sampleKey,
-  type BadRow,
-  type LabMapping,
-  type ParsedSample,
-  type ReadContext,
-} from '@/core/ground/labReport';
-import { refuse } from '@/core/quantity/refusal';
 import { z } from 'zod';
 import { soilReading } from '@/core/facts/soilSample';
-import { refusalOf } from '@/core/quantity/input';
-import { Refusal } from '@/core/quantity/refusal';
+import {
+  fileOfRow,
+  sampleKey,
+  soilBringIn,
+  type BadRow,
+  type BringContext,
+  type ParsedSample,
+} from '@/core/laboratory/bringIn';
+import { labAnswers } from '@/core/laboratory/answers';
+import type { Answers, Question } from '@/core/laboratory/questions';
+import { readLaboratory, type LabReport } from '@/core/laboratory/readLaboratory';
+import type { CellRead } from '@/core/laboratory/samples';
+import { refuse } from '@/core/quantity/refusal';
 import type { Db } from '@/data/client';
 import { fieldsOf, record, type Field } from '@/data/farms';
 import {
@@ -28,22 +26,9 @@ import {
 import { addSoilSamples, pointsOfFarm } from '@/data/sampling';
 import { authorise, type Actor } from './authorise';
 import { newId, today } from './clock';
-import { readCsv } from './csvFile';
 import { planWithNewest } from './fieldMean';
+import { keepNitrate } from './nitrateProfiles';
 
-const target = z.union([
-  z.strictObject({ kind: z.enum(PLAIN_TARGETS) }),
-  z.strictObject({
-    kind: z.literal('nutrient'),
-    nutrient: soilReading.shape.nutrient,
-    extractant: z.string().min(1).max(60),
-    unit: z.enum(['mg_kg', 'mg_l', 'lb_ac']),
-  }),
-]);
-const mappingSchema = z.strictObject({
-  columns: z.record(z.string().max(200), target),
-  dateOrder: z.enum(['ymd', 'dmy', 'mdy']),
-});
 const laboratoryName = (name: string): string =>
   name.trim().length >= 2 && name.trim().length <= 80
     ? name.trim()
@@ -51,60 +36,123 @@ const laboratoryName = (name: string): string =>
         value: name,
         allowed: '2 to 80 letters',
       });
-const readMapping = (raw: unknown): LabMapping => {
-  const r = mappingSchema.safeParse(raw);
-  if (!r.success) throw new Refusal(refusalOf(r.error, raw));
-  return r.data;
-};
 
-export interface FilePreview {
-  headers: string[];
-  rows: number;
-  delimiter: string;
-  firstRows: Record<string, string>[];
-  mapping: LabMapping;
+/** What is kept of a laboratory's way of writing, after a file of it was brought in. */
+const remembered = z.object({
+  answers: z.record(z.string(), z.string()),
+  given: z.object({
+    mark: z.enum(['.', ',']).nullable(),
+    order: z.enum(['dmy', 'mdy', 'ymd']).nullable(),
+  }),
+});
+type Remembered = z.infer<typeof remembered>;
+const NOTHING: Remembered = { answers: {}, given: { mark: null, order: null } };
+/** Another kind of memory, of an older program, is none: then it is asked anew. */
+async function rememberedOf(db: Db, farmId: string, laboratory: string): Promise<Remembered> {
+  const parsed = remembered.safeParse(await mappingOf(db, farmId, laboratory));
+  return parsed.success ? parsed.data : NOTHING;
+}
+
+/** How a laboratory writes is worth remembering; what one figure meant is not. */
+const ofLaboratory = (answers: Answers): Answers =>
+  Object.fromEntries(
+    Object.entries(answers).filter(
+      ([key]) => !/^(value|which_column|bulk_density|density):/u.test(key),
+    ),
+  );
+
+/** Cells that a page shows before anything is brought in; files may have many thousand. */
+const MOST_SHOWN = 3000;
+
+export interface FileLook {
+  readAs: string;
+  shape: string;
+  samples: number;
+  /** Samples that can come in, when no question is open. */
+  good: number;
+  bad: BadRow[];
+  questions: Question[];
+  /** Answers that hold already, with those that were remembered of the laboratory. */
+  answers: Answers;
   remembered: boolean;
+  cells: CellRead[];
+  moreCells: number;
+  leftOut: LabReport['leftOut'];
+}
+
+/** What a person answers; `anew` leaves out what is remembered of the laboratory. */
+export interface Said {
+  answers: unknown;
+  anew: boolean;
+}
+interface Sorted {
+  report: LabReport;
+  answers: Answers;
+  remembered: boolean;
+  own: Field[];
+  good: ParsedSample[];
+  bad: BadRow[];
+}
+async function sorted(
+  db: Db,
+  farmId: string,
+  laboratory: string,
+  bytes: Uint8Array,
+  said: Said,
+): Promise<Sorted> {
+  const memory = said.anew ? NOTHING : await rememberedOf(db, farmId, laboratory);
+  const answers = { ...memory.answers, ...labAnswers(said.answers) };
+  const report = await readLaboratory(bytes, { kind: null, fields: null, answers, sheet: null });
+  if (report.kind !== 'soil')
+    refuse(
+      'inconsistent',
+      'file',
+      `This reads as a ${report.kind} report (${report.readAs}): soil samples are brought in here.`,
+      { value: report.kind, allowed: 'soil' },
+    );
+  const { own, read } = await context(db, farmId);
+  const used = Object.keys(memory.answers).length > 0;
+  return { report, answers, remembered: used, own, ...soilBringIn(report, read) };
 }
 
 /**
- * Looks at a laboratory file without writing anything: headings, first rows, and the mapping
- * remembered for that laboratory or guessed.
+ * Looks at a laboratory file without writing anything: what each cell becomes, what has to be
+ * asked, what waits and what stays out, and why.
  */
-export async function previewFile(
+export async function lookAtFile(
   db: Db,
   actor: Actor,
   farmId: string,
   laboratory: string,
   bytes: Uint8Array,
-): Promise<FilePreview> {
+  said: Said,
+): Promise<FileLook> {
   await authorise(db, actor, 'edit', farmId);
-  const file = readTable(bytes);
-  const known = await mappingOf(db, farmId, laboratoryName(laboratory));
-  const remembered = known ? mappingSchema.safeParse(known) : null;
-  const fits =
-    remembered?.success === true && file.headers.every((h) => h in remembered.data.columns);
-  const mapping: LabMapping = fits
-    ? remembered.data
-    : {
-        columns: Object.fromEntries(file.headers.map((h) => [h, guessColumn(h)])),
-        dateOrder: 'dmy',
-      };
+  const { report, answers, good, bad, ...rest } = await sorted(
+    db,
+    farmId,
+    laboratoryName(laboratory),
+    bytes,
+    said,
+  );
+  const { readAs, shape, samples, questions, leftOut } = report;
+  const cells = report.cells.toSorted((a, b) => a.row - b.row);
   return {
-    headers: file.headers,
-    rows: file.rows.length,
-    delimiter: file.delimiter === '\t' ? 'tab' : file.delimiter,
-    firstRows: file.rows.slice(0, 4).map((r) => r.cells),
-    mapping: {
-      ...mapping,
-      columns: Object.fromEntries(
-        file.headers.map((h) => [h, mapping.columns[h] ?? { kind: 'ignore' as const }]),
-      ),
-    },
-    remembered: fits,
+    readAs,
+    shape,
+    samples: samples.length,
+    good: good.length,
+    bad,
+    questions,
+    answers,
+    remembered: rest.remembered,
+    cells: cells.slice(0, MOST_SHOWN),
+    moreCells: Math.max(0, cells.length - MOST_SHOWN),
+    leftOut,
   };
 }
 
-async function context(db: Db, farmId: string): Promise<{ own: Field[]; read: ReadContext }> {
+async function context(db: Db, farmId: string): Promise<{ own: Field[]; read: BringContext }> {
   const own = await fieldsOf(db, [farmId]);
   const stored = await soilSamplesOf(db, [farmId]);
   const nameOf = new Map(own.map((f) => [f.id, f.name]));
@@ -146,30 +194,6 @@ async function context(db: Db, farmId: string): Promise<{ own: Field[]; read: Re
       ),
     },
   };
-}
-
-/** A laboratory's CSV, or points that come back as GeoJSON with their results as properties. */
-function readTable(bytes: Uint8Array): ReturnType<typeof readCsv> {
-  const first = bytes.find((b) => b > 32);
-  if (first !== 0x7b) return readCsv(bytes);
-  const { headers, rows } = pointRows(new TextDecoder('utf-8').decode(bytes));
-  return { headers, rows, delimiter: 'GeoJSON properties' };
-}
-
-/** What would be imported, and what not and why; writes nothing. */
-export async function checkFile(
-  db: Db,
-  actor: Actor,
-  farmId: string,
-  bytes: Uint8Array,
-  rawMapping: unknown,
-): Promise<{ good: ParsedSample[]; bad: BadRow[] }> {
-  await authorise(db, actor, 'edit', farmId);
-  return readLabRows(
-    readTable(bytes).rows,
-    readMapping(rawMapping),
-    (await context(db, farmId)).read,
-  );
 }
 
 /** A row that holds nothing but nitrate is no soil sample: its one home is the nitrate profile. */
@@ -236,7 +260,7 @@ export interface ImportProgress {
 
 /**
  * Imports the good rows in one go and keeps the refused ones, to be put right later; nothing is
- * half-imported.
+ * half-imported, and nothing as long as a question is open.
  */
 export async function importFile(
   db: Db,
@@ -245,14 +269,20 @@ export async function importFile(
   laboratory: string,
   fileName: string,
   bytes: Uint8Array,
-  rawMapping: unknown,
+  said: Said,
   progress: (p: ImportProgress) => Promise<void> = async () => {},
 ): Promise<{ imported: number; waiting: number }> {
   await authorise(db, actor, 'edit', farmId);
   const lab = laboratoryName(laboratory);
-  const mapping = readMapping(rawMapping);
-  const { own, read } = await context(db, farmId);
-  const { good, bad } = readLabRows(readTable(bytes).rows, mapping, read);
+  const { report, answers, own, good, bad } = await sorted(db, farmId, lab, bytes, said);
+  const [open] = report.questions;
+  if (open)
+    refuse(
+      'missing',
+      open.column,
+      `${open.column}: ${open.cell} can be read in several ways. Say how before it comes in.`,
+      { value: open.cell, allowed: open.choices.map((c) => c.answer).join(', ') },
+    );
   const samples = rowsOf(own, lab, good, actor);
   await db.transaction(async (tx) => {
     await addSoilSamples(tx, samples, (done) => progress({ done, of: samples.length }));
@@ -273,7 +303,7 @@ export async function importFile(
         problems: b.problems,
       })),
     );
-    await rememberMapping(tx, farmId, lab, { ...mapping });
+    await rememberMapping(tx, farmId, lab, { answers: ofLaboratory(answers), given: report.given });
     await record(tx, {
       personId: actor.id,
       farmId,
@@ -295,10 +325,27 @@ export async function importWaiting(
   const waiting = await waitingRowById(db, id);
   if (!waiting) refuse('unknown_id', 'row', 'This row is not waiting any more.');
   await authorise(db, actor, 'edit', waiting.farmId);
-  const mapping = readMapping(await mappingOf(db, waiting.farmId, waiting.laboratory));
+  const memory = await rememberedOf(db, waiting.farmId, waiting.laboratory);
+  const report = await readLaboratory(fileOfRow(cells), {
+    kind: 'soil',
+    fields: null,
+    answers: memory.answers,
+    sheet: null,
+    given: memory.given,
+  });
   const { own, read } = await context(db, waiting.farmId);
-  const { good, bad } = readLabRows([{ row: waiting.row, cells }], mapping, read);
-  if (bad[0]) return bad[0];
+  const { good, bad } = soilBringIn(report, read);
+  if (bad[0]) return { ...bad[0], row: waiting.row };
+  if (report.questions.length > 0)
+    return {
+      row: waiting.row,
+      cells,
+      problems: report.questions.map(({ column, cell, choices }) => ({
+        column,
+        value: cell,
+        reason: `${cell} can be read in several ways: ${choices.map((c) => c.means).join('; ')}.`,
+      })),
+    };
   await db.transaction(async (tx) => {
     const samples = rowsOf(own, waiting.laboratory, good, actor);
     await addSoilSamples(tx, samples, async () => {});

@@ -1,7 +1,7 @@
 import { deepEqual } from 'fast-equals';
 import { mean } from 'simple-statistics';
 import type { NitrateLayer } from '@/core/facts/nitrateProfile';
-import type { ParsedSample } from '@/core/ground/labReport';
+import type { ParsedSample } from '@/core/laboratory/bringIn';
 import type { Executor } from '@/data/client';
 import type { Field } from '@/data/farms';
 import { addNitrateProfile, nitrateProfilesOf } from '@/data/nitrateProfiles';

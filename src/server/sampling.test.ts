@@ -7,7 +7,7 @@ import { Refusal } from '@/core/quantity/refusal';
 import type { Db } from '@/data/client';
 import { demoDatabase } from '@/data/testDatabase';
 import { NotAllowed } from './authorise';
-import { checkFile, importFile, previewFile } from './laboratory';
+import { importFile, lookAtFile } from './laboratory';
 import { deskOf } from './plans';
 import {
   changeSamplingPlan,
@@ -144,6 +144,8 @@ describe('sampling plans', () => {
   });
 });
 
+const NOTHING_SAID = { answers: {}, anew: false };
+
 describe('the way to the laboratory and back', () => {
   it('brings each label back to its point, and the mean of the points into the plan', async () => {
     const plan = await laid('sheepwalk', {
@@ -156,13 +158,9 @@ describe('the way to the laboratory and back', () => {
     const report = sendToSimulatedLaboratory(text(samplingCsv(print as NonNullable<typeof print>)));
     expect(report).toMatchObject({ samples: plan.points.length, receivedOn: '2027-02-26' });
     const bytes = text(report.csv);
-    const { mapping } = await previewFile(
-      db,
-      ines,
-      'tansy-hollow',
-      'Senn laboratory (simulated)',
-      bytes,
-    );
+    const look = () =>
+      lookAtFile(db, ines, 'tansy-hollow', 'Senn laboratory (simulated)', bytes, NOTHING_SAID);
+    expect(await look()).toMatchObject({ questions: [], good: plan.points.length, bad: [] });
     const before = (await deskOf(db, ines, 'sheepwalk', null))?.stored.plan.ground.sampleDate;
     const done: number[] = [];
     expect(
@@ -173,7 +171,7 @@ describe('the way to the laboratory and back', () => {
         'Senn laboratory (simulated)',
         'r.csv',
         bytes,
-        mapping,
+        NOTHING_SAID,
         async (p) => {
           done.push(p.done);
         },
@@ -200,7 +198,7 @@ describe('the way to the laboratory and back', () => {
       depth: '0-10',
       ph: expect.stringMatching(/^\d\.\d to \d\.\d$/),
     });
-    expect((await checkFile(db, ines, 'tansy-hollow', bytes, mapping)).good).toEqual([]);
+    expect((await look()).good).toBe(0);
     // Three weeks later one bag is read again: the same survey, whose mean moves; four years on
     // it would be another.
     const means = async () =>
@@ -222,7 +220,7 @@ describe('the way to the laboratory and back', () => {
             'Senn laboratory (simulated)',
             'r.csv',
             again,
-            mapping,
+            NOTHING_SAID,
           )
         ).imported,
       ).toBe(1);
@@ -268,7 +266,6 @@ describe('the way to the laboratory and back', () => {
     const bytes = text(
       `Sample;Field;Sampled;pH H2O;P Olsen (mg/kg);K amm. acetate (mg/kg)\n${rows.join('\n')}\n`,
     );
-    const { mapping } = await previewFile(db, ines, 'tansy-hollow', 'Vale testing house', bytes);
     const steps: number[] = [];
     const result = await importFile(
       db,
@@ -277,7 +274,7 @@ describe('the way to the laboratory and back', () => {
       'Vale testing house',
       'big.csv',
       bytes,
-      { ...mapping, dateOrder: 'ymd' },
+      NOTHING_SAID,
       async (p) => {
         steps.push(p.done);
       },

@@ -1,11 +1,10 @@
 import Link from 'next/link';
-import { extractantsFor, labNutrients } from '@/core/ground/labReport';
+import { standardHeadings } from '@/core/laboratory/standardHeadings';
 import { dateInWords } from '@/core/quantity/calendar';
 import {
-  checkFileAction,
   discardWaitingAction,
   importWaitingAction,
-  previewFileAction,
+  lookAtFileAction,
   simulatedLaboratoryAction,
 } from '@/server/actions';
 import { samplesOverview } from '@/server/samples';
@@ -26,9 +25,8 @@ export default async function SamplesPage() {
         <ImportFile
           farms={editable}
           laboratories={laboratories}
-          nutrients={labNutrients().map((n) => ({ nutrient: n, extractants: extractantsFor(n) }))}
-          preview={previewFileAction}
-          check={checkFileAction}
+          headings={standardHeadings()}
+          look={lookAtFileAction}
         />
       )}
       {waiting.length > 0 && (

@@ -58,3 +58,28 @@ const screens = lazily(() =>
   byKey(rowsOf<z.infer<typeof pScreenRow>>(screenFile), (r) => r.extractant),
 );
 export const pScreenOf = (extractant: string) => screens().get(extractant);
+
+/**
+ * Calcium has no class of its own: it serves saturation, by the extract that the laboratory names.
+ */
+const CALCIUM = ['ammonium_acetate', 'mehlich_3'];
+/** Extractants by which a nutrient of the soil has classes. */
+export const extractantsFor = (nutrient: string): string[] =>
+  nutrient === 'ca'
+    ? CALCIUM
+    : [
+        ...new Set(
+          soilTestLevels()
+            .filter((r) => r.nutrient === nutrient && r.unit !== 'kg_ha_0_60cm')
+            .map((r) => r.extractant),
+        ),
+      ];
+/** Nutrients that a soil sample may hold. */
+export const labNutrients = (): string[] => [
+  ...new Set([
+    ...soilTestLevels()
+      .filter((r) => r.nutrient !== 'cl')
+      .map((r) => r.nutrient),
+    'ca',
+  ]),
+];

@@ -152,32 +152,3 @@ export function planGeojson({ fieldName, outline, areaHa, plan }: PlanFeatures):
     ],
   };
 }
-
-/**
- * Points of a GeoJSON file with their properties as cells of a table, so that results come back by
- * the same door as a laboratory's CSV.
- */
-export function pointRows(text: string): {
-  headers: string[];
-  rows: { row: number; cells: Record<string, string> }[];
-} {
-  const points = readGeojson(text).features.filter(
-    (f) =>
-      f.geometry?.type === 'Point' &&
-      (f.properties?.role === undefined || f.properties.role === 'sample'),
-  );
-  if (points.length === 0)
-    refuse('missing', 'file', 'The file holds no points: results come back as Point features.', {
-      allowed: 'one Point or more',
-    });
-  const headers = [...new Set(points.flatMap((f) => Object.keys(f.properties ?? {})))];
-  const cell = (v: unknown): string =>
-    v === null || v === undefined || typeof v === 'object' ? '' : String(v);
-  return {
-    headers,
-    rows: points.map((f, k) => ({
-      row: k + 1,
-      cells: Object.fromEntries(headers.map((h) => [h, cell(f.properties?.[h])])),
-    })),
-  };
-}

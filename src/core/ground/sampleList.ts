@@ -42,6 +42,9 @@ export const bagsOf = (
     })),
   );
 
+/** The point's own label in a bag's label: with several layers the depth follows a slash. */
+export const pointOfBag = (label: string): string => label.split('/')[0]?.trim() ?? label;
+
 /**
  * The list that goes to the laboratory with the bags, as CSV. Cells that a spreadsheet would run as
  * a formula are escaped.

@@ -5,7 +5,7 @@ import { parse } from 'csv-parse/sync';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { Refusal } from '../quantity/refusal';
-import { crsOf, planGeojson, pointRows, readOutlines } from './fieldGeojson';
+import { crsOf, planGeojson, readOutlines } from './fieldGeojson';
 import {
   checkOutline,
   crsDefinition,
@@ -431,13 +431,6 @@ describe('files of a sampling plan', () => {
     expect(() => check(text)).not.toThrow();
     const [back] = readOutlines(text);
     expect(back?.outline).toEqual(outline);
-    const { rows } = pointRows(text);
-    expect(rows.map((r) => r.cells.label)).toEqual(full.points.map((p) => p.label));
-    expect(rows[0]?.cells).toMatchObject({
-      field: 'Low Fleet',
-      cores: '10',
-      depth_cm: '0-5, 5-15',
-    });
   });
   it('write a list for the laboratory with a bag for each layer, read back equal', () => {
     const rows = parse(
@@ -476,8 +469,6 @@ describe('files of a sampling plan', () => {
       expect(fits(row), JSON.stringify(fits.errors)).toBe(true);
     expect(fits({ label: '' })).toBe(false);
   });
-  it('refuse a file without points', () =>
-    expect(refusal(() => pointRows(JSON.stringify(outline))).message).toMatch(/no points/));
 });
 
 describe('what a sampling buys', () => {

@@ -16,7 +16,7 @@ const importPath: Json = {
     operationId: 'soil-import',
     summary: 'Bring in a laboratory file of soil samples, all of it or nothing',
     description:
-      'The mapping says what each column holds. Rows that cannot be stored wait with their reason. The answer is one JSON value a line: progress first, the outcome last.',
+      'What can be read several ways is refused until it is answered. Rows that cannot be stored wait with their reason. The answer is one JSON value a line: progress first, the outcome last.',
     tags: ['Files'],
     requestBody: {
       required: true,
@@ -24,16 +24,20 @@ const importPath: Json = {
         'multipart/form-data': {
           schema: {
             type: 'object',
-            required: ['farmId', 'laboratory', 'fileName', 'file', 'mapping'],
+            required: ['farmId', 'laboratory', 'fileName', 'file'],
             properties: {
               farmId: { ...NAMED, description: 'The farm’s id.' },
               laboratory: { ...NAMED, maxLength: 80, description: 'Name of the laboratory.' },
               fileName: NAMED,
-              file: { type: 'string', contentMediaType: 'text/csv', description: 'At most 5 MB.' },
-              mapping: {
+              file: {
+                type: 'string',
+                description: 'CSV, XLSX or GeoJSON points; at most 10 MB.',
+              },
+              answers: {
                 type: 'string',
                 contentMediaType: 'application/json',
-                description: 'As JSON: {"columns": {heading: {"kind": ...}}, "dateOrder": "dmy"}.',
+                description:
+                  'Answers to what can be read several ways, by the keys that `furrow read-laboratory` prints: {"date_order: Sampled": "dmy"}.',
               },
             },
           },

@@ -1,7 +1,7 @@
 'use client';
 
 import { useMemo, useState } from 'react';
-import { pointOfBag } from '@/core/ground/labReport';
+import { pointOfBag } from '@/core/ground/sampleList';
 import type { Outline } from '@/core/ground/outline';
 import { newestSurvey } from '@/core/ground/survey';
 import {

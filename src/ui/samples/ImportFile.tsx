@@ -2,17 +2,17 @@
 
 import { useRouter } from 'next/navigation';
 import { useId, useState, useTransition } from 'react';
-import type { BadRow, LabMapping, ParsedSample } from '@/core/ground/labReport';
+import { type Answers, type Choice } from '@/core/laboratory/questions';
 import type { Answer, RefusalDetail } from '@/core/quantity/refusal';
 import { ChoiceBox, Part } from '../figure/fields';
 import { useHydrated } from '../frame/hydrated';
-import { type Preview, type Checked, Columns, Report } from './ImportSteps';
+import { Report, type Look } from './ImportSteps';
+
 export interface ImportFileProps {
   farms: { id: string; name: string }[];
   laboratories: Record<string, string[]>;
-  nutrients: { nutrient: string; extractants: string[] }[];
-  preview: (form: FormData) => Promise<Answer<Preview>>;
-  check: (form: FormData) => Promise<Answer<{ good: ParsedSample[]; bad: BadRow[] }>>;
+  headings: Choice[];
+  look: (form: FormData) => Promise<Answer<Look>>;
 }
 
 /** Sends the file and follows what the server says of its progress; the last line is the answer. */
@@ -45,10 +45,10 @@ async function sendImport(
 }
 
 /**
- * A laboratory file in three steps: choose it, say what its columns hold, see what will come in and
- * what not, and why.
+ * A laboratory file: choose it, answer what can be read several ways, see what each cell becomes and
+ * what stays out, and why; then bring it in.
  */
-export function ImportFile({ farms, laboratories, nutrients, preview, check }: ImportFileProps) {
+export function ImportFile({ farms, laboratories, headings, look }: ImportFileProps) {
   const router = useRouter();
   const listId = useId();
   const [working, start] = useTransition();
@@ -57,30 +57,36 @@ export function ImportFile({ farms, laboratories, nutrients, preview, check }: I
   const [farmId, setFarm] = useState(farms[0]?.id ?? '');
   const [laboratory, setLaboratory] = useState('');
   const [file, setFile] = useState<File | null>(null);
-  const [seen, setSeen] = useState<Preview | null>(null);
-  const [mapping, setMapping] = useState<LabMapping | null>(null);
-  const [report, setReport] = useState<Checked | null>(null);
+  const [seen, setSeen] = useState<Look | null>(null);
+  const [answers, setAnswers] = useState<Answers>({});
+  const [anew, setAnew] = useState(false);
   const [said, setSaid] = useState<string | null>(null);
   const [done, setDone] = useState<string | null>(null);
   const [progress, setProgress] = useState<{ done: number; of: number } | null>(null);
 
-  const form = (): FormData => {
+  const form = (given: Answers, forget: boolean): FormData => {
     const f = new FormData();
     if (file) f.set('file', file);
     f.set('farmId', farmId);
     f.set('laboratory', laboratory);
     f.set('fileName', file?.name ?? '');
-    f.set('mapping', JSON.stringify(mapping));
+    f.set('answers', JSON.stringify(given));
+    f.set('anew', String(forget));
     return f;
   };
-  const step = <T,>(work: (f: FormData) => Promise<Answer<T>>, then: (value: T) => void) =>
+  const step = <T,>(
+    work: (f: FormData) => Promise<Answer<T>>,
+    then: (value: T) => void,
+    given: Answers = answers,
+    forget: boolean = anew,
+  ) =>
     start(async () => {
       setDone(null);
-      if (file && file.size > 5 * 1024 * 1024)
+      if (file && file.size > 10 * 1024 * 1024)
         return setSaid(
-          `The file has ${(file.size / 1048576).toFixed(1)} MB; at most 5 MB are read. Split it.`,
+          `The file has ${(file.size / 1048576).toFixed(1)} MB; at most 10 MB are read. Split it.`,
         );
-      const reply = await work(form());
+      const reply = await work(form(given, forget));
       setSaid(reply.ok ? null : reply.refusal.message);
       if (reply.ok) then(reply.value);
     });
@@ -101,14 +107,23 @@ export function ImportFile({ farms, laboratories, nutrients, preview, check }: I
       setProgress(null);
     }
   };
-  const change = (part: Partial<LabMapping>) => {
-    setMapping((m) => m && { ...m, ...part });
-    setReport(null);
+  const reset = () => {
+    setSeen(null);
+    setAnswers({});
+    setAnew(false);
+    setSaid(null);
+    setDone(null);
+  };
+  const give = (key: string, value: string) => {
+    const { [key]: _before, ...others } = answers;
+    const next = value === '' ? others : { ...others, [key]: value };
+    setAnswers(next);
+    step(look, setSeen, next);
   };
   return (
     <Part
       title="Import a laboratory file"
-      aside="CSV with a heading, or points as GeoJSON; nothing is written before you say so"
+      aside="CSV, XLSX, or points as GeoJSON; nothing is written before you say so"
     >
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-2">
         <ChoiceBox
@@ -138,16 +153,12 @@ export function ImportFile({ farms, laboratories, nutrients, preview, check }: I
           File
           <input
             type="file"
-            accept=".csv,.txt,.geojson,.json,text/csv,application/geo+json"
+            accept=".csv,.txt,.tsv,.xlsx,.geojson,.json,text/csv,application/geo+json"
             className="box"
             disabled={pending}
             onChange={(e) => {
               setFile(e.target.files?.[0] ?? null);
-              setSeen(null);
-              setMapping(null);
-              setReport(null);
-              setSaid(null);
-              setDone(null);
+              reset();
             }}
           />
         </label>
@@ -155,13 +166,7 @@ export function ImportFile({ farms, laboratories, nutrients, preview, check }: I
           type="button"
           className="button"
           disabled={pending || !file}
-          onClick={() =>
-            step(preview, (v) => {
-              setSeen(v);
-              setMapping(v.mapping);
-              setReport(null);
-            })
-          }
+          onClick={() => step(look, setSeen)}
         >
           Look at the file
         </button>
@@ -176,30 +181,26 @@ export function ImportFile({ farms, laboratories, nutrients, preview, check }: I
           <strong>{done}</strong>
         </p>
       )}
-      {seen && mapping && (
-        <Columns
-          seen={seen}
-          mapping={mapping}
-          nutrients={nutrients}
-          laboratory={laboratory}
-          pending={pending}
-          change={change}
-          onCheck={() => step(check, setReport)}
-        />
-      )}
-      {report && (
+      {seen && (
         <Report
-          report={report}
+          look={seen}
+          laboratory={laboratory}
+          headings={headings}
           pending={pending}
           progress={progress}
+          onAnswer={give}
+          onForget={() => {
+            setAnswers({});
+            setAnew(true);
+            step(look, setSeen, {}, true);
+          }}
           onImport={() =>
             step(importFile, (v) => {
+              reset();
+              setFile(null);
               setDone(
                 `${v.imported} samples came in${v.waiting > 0 ? `; ${v.waiting} rows wait below to be put right` : ''}.`,
               );
-              setSeen(null);
-              setReport(null);
-              setFile(null);
               router.refresh();
             })
           }

@@ -1,203 +1,90 @@
 'use client';
 
-import type {
-  BadRow,
-  ColumnTarget,
-  DateOrder,
-  LabMapping,
-  LabSoilUnit,
-  ParsedSample,
-  PlainTarget,
-} from '@/core/ground/labReport';
-import { extractantName, nutrientSymbol } from '@/core/book/soilTests';
+import { useState } from 'react';
+import type { BadRow } from '@/core/laboratory/bringIn';
+import { columnKey, type Answers, type Choice, type Question } from '@/core/laboratory/questions';
+import type { CellRead } from '@/core/laboratory/samples';
 import { ChoiceBox } from '../figure/fields';
+import { Scrolled } from '../figure/Scrolled';
 
-export interface Preview {
-  headers: string[];
-  rows: number;
-  delimiter: string;
-  firstRows: Record<string, string>[];
-  mapping: LabMapping;
-  remembered: boolean;
-}
-
-const PLAIN: Record<PlainTarget, string> = {
-  ignore: 'leave out',
-  field: 'field',
-  label: 'sample label',
-  date: 'sampling date',
-  depth_cm: 'depth, cm',
-  cores: 'cores',
-  ph_water: 'pH in water',
-  ph_cacl2: 'pH in CaCl2',
-  buffer_smp: 'buffer pH, SMP',
-  buffer_sikora: 'buffer pH, Sikora',
-  buffer_adams_evans: 'buffer pH, Adams-Evans',
-  buffer_mehlich: 'buffer pH, Mehlich',
-  om_pct: 'organic matter, %',
-  cec_cmol_kg: 'CEC, cmol/kg',
-  al_cmol_kg: 'exchangeable Al, cmol/kg',
-  no3n_mg_kg: 'nitrate-N (NO3-N), mg/kg, by layer',
-};
-const UNITS: readonly [LabSoilUnit, string][] = [
-  ['mg_kg', 'mg/kg (ppm)'],
-  ['mg_l', 'mg/L'],
-  ['lb_ac', 'lb/ac'],
-];
-const keyOf = (t: ColumnTarget): string =>
-  t.kind === 'nutrient' ? `nutrient:${t.nutrient}` : t.kind;
-
-function ColumnRow({
-  header,
-  target,
-  nutrients,
-  example,
-  onTarget,
-}: {
-  header: string;
-  target: ColumnTarget;
-  nutrients: { nutrient: string; extractants: string[] }[];
-  example: string;
-  onTarget: (t: ColumnTarget) => void;
-}) {
-  const choose = (key: string | null) => {
-    if (!key) return;
-    if (!key.startsWith('nutrient:')) return onTarget({ kind: key as PlainTarget });
-    const nutrient = key.slice(9);
-    onTarget({
-      kind: 'nutrient',
-      nutrient,
-      extractant: nutrients.find((n) => n.nutrient === nutrient)?.extractants[0] ?? 'unknown',
-      unit: 'mg_kg',
-    });
-  };
-  return (
-    <tr>
-      <th scope="row">
-        {header}
-        <span className="note block">{example}</span>
-      </th>
-      <td>
-        <ChoiceBox
-          label={`${header} holds`}
-          hideLabel
-          value={keyOf(target)}
-          options={[
-            ...Object.entries(PLAIN).map(([value, label]) => ({ value, label })),
-            ...nutrients.map((n) => ({
-              value: `nutrient:${n.nutrient}`,
-              label: nutrientSymbol(n.nutrient),
-            })),
-          ]}
-          onValue={choose}
-        />
-      </td>
-      <td>
-        {target.kind === 'nutrient' && (
-          <ChoiceBox
-            label={`${header} extractant`}
-            hideLabel
-            value={target.extractant}
-            options={(nutrients.find((n) => n.nutrient === target.nutrient)?.extractants ?? []).map(
-              (e) => ({ value: e, label: extractantName(e) }),
-            )}
-            onValue={(v) => v && onTarget({ ...target, extractant: v })}
-          />
-        )}
-      </td>
-      <td>
-        {target.kind === 'nutrient' && (
-          <ChoiceBox
-            label={`${header} unit`}
-            hideLabel
-            value={target.unit}
-            options={UNITS.map(([value, label]) => ({ value, label }))}
-            onValue={(v) => v && onTarget({ ...target, unit: v as LabSoilUnit })}
-          />
-        )}
-      </td>
-    </tr>
-  );
-}
-
-export interface Checked {
-  good: ParsedSample[];
+/** What the server says of a file before anything of it is brought in. */
+export interface Look {
+  readAs: string;
+  shape: string;
+  samples: number;
+  good: number;
   bad: BadRow[];
+  questions: Question[];
+  answers: Answers;
+  remembered: boolean;
+  cells: CellRead[];
+  moreCells: number;
+  leftOut: { column: string; reason: string }[];
 }
-/** The second step: what each column holds. */
-export function Columns({
-  seen,
-  mapping,
-  nutrients,
-  laboratory,
+
+const ABOUT: Readonly<Record<string, string>> = {
+  date_order: 'In which order are the days written?',
+  decimal_mark: 'Which mark parts off the decimals?',
+  unit: 'In which unit?',
+  form: 'In which form?',
+  extractant: 'By which extractant?',
+  ph_in: 'pH in what?',
+  buffer: 'By which buffer?',
+  bulk_density: 'kg/ha of which soil?',
+  depth_unit: 'Depth in what?',
+  value: 'This does not occur as it stands. What is meant?',
+  which_column: 'Two columns say different things. Which one counts?',
+  basis: 'Of dry matter, or as it came?',
+  density: 'Of which density?',
+};
+
+/** What can be read several ways, each with the file's own cells. */
+export function Questions({
+  questions,
   pending,
-  change,
-  onCheck,
+  onAnswer,
 }: {
-  seen: Preview;
-  mapping: LabMapping;
-  nutrients: { nutrient: string; extractants: string[] }[];
-  laboratory: string;
+  questions: readonly Question[];
   pending: boolean;
-  change: (part: Partial<LabMapping>) => void;
-  onCheck: () => void;
+  onAnswer: (key: string, answer: string) => void;
 }) {
   return (
-    <div className="mt-3">
-      <p>
-        {seen.rows} rows, parted by {seen.delimiter === 'tab' ? 'tabs' : `"${seen.delimiter}"`}.{' '}
-        {seen.remembered
-          ? `The columns are as you set them for ${laboratory} before.`
-          : 'Say what each column holds; an extractant is never guessed from the size of a number.'}
-      </p>
-      <ChoiceBox
-        label="Dates are written"
-        value={mapping.dateOrder}
-        options={[
-          { value: 'dmy', label: 'day month year' },
-          { value: 'mdy', label: 'month day year' },
-          { value: 'ymd', label: 'year month day' },
-        ]}
-        onValue={(v) => v && change({ dateOrder: v as DateOrder })}
-      />
-      <div className="overflow-x-auto">
-        <table className="ruled mt-1 max-w-[48rem]">
-          <thead>
-            <tr>
-              <th>Column</th>
-              <th>holds</th>
-              <th>Extractant</th>
-              <th>Unit</th>
-            </tr>
-          </thead>
-          <tbody>
-            {seen.headers.map((h) => (
-              <ColumnRow
-                key={h}
-                header={h}
-                target={mapping.columns[h] ?? { kind: 'ignore' }}
-                nutrients={nutrients}
-                example={seen.firstRows
-                  .map((r) => r[h])
-                  .filter(Boolean)
-                  .slice(0, 3)
-                  .join(', ')}
-                onTarget={(t) => change({ columns: { ...mapping.columns, [h]: t } })}
-              />
+    <section aria-label="To be answered" className="mt-3">
+      <h3>To be answered: {questions.length}</h3>
+      {questions.map((q) => (
+        <fieldset
+          key={q.key}
+          disabled={pending}
+          className="mt-2 max-w-[52rem] border-l-2 border-rule pl-3"
+        >
+          <legend>
+            <strong>{q.column}</strong>: {ABOUT[q.about] ?? q.about}
+          </legend>
+          <p className="note">The file says: {q.cell}</p>
+          <ul>
+            {q.choices.map((c) => (
+              <li key={c.answer}>
+                <label className="inline-flex items-baseline gap-1.5">
+                  <input
+                    type="radio"
+                    name={q.key}
+                    value={c.answer}
+                    onChange={() => onAnswer(q.key, c.answer)}
+                  />
+                  {c.means}
+                </label>
+              </li>
             ))}
-          </tbody>
-        </table>
-      </div>
-      <button type="button" className="button mt-2" disabled={pending} onClick={onCheck}>
-        Check the rows
-      </button>
-    </div>
+          </ul>
+        </fieldset>
+      ))}
+    </section>
   );
 }
 
 function BadRows({ bad }: { bad: readonly BadRow[] }) {
   return (
-    <div className="overflow-x-auto">
+    <Scrolled label="Rows that wait">
       <table className="ruled max-w-[52rem]" data-testid="bad-rows">
         <thead>
           <tr>
@@ -220,39 +107,200 @@ function BadRows({ bad }: { bad: readonly BadRow[] }) {
           )}
         </tbody>
       </table>
-    </div>
+    </Scrolled>
   );
 }
 
-/** The third step: what will come in, what not and why, and the import itself. */
+const A_PAGE = 40;
+/** Every cell as it stands in the file, in its order, with what it becomes. */
+function Cells({ cells, more }: { cells: readonly CellRead[]; more: number }) {
+  const [page, setPage] = useState(0);
+  const pages = Math.max(1, Math.ceil(cells.length / A_PAGE));
+  return (
+    <>
+      <Scrolled label="Cells of the file">
+        <table className="ruled max-w-[52rem]" data-testid="cells">
+          <thead>
+            <tr>
+              <th>Line, sample</th>
+              <th>Column</th>
+              <th>Stands there</th>
+              <th>Becomes</th>
+              <th>Class</th>
+            </tr>
+          </thead>
+          <tbody>
+            {cells.slice(page * A_PAGE, (page + 1) * A_PAGE).map((c, i, shown) => (
+              <tr key={`${page}-${i}`}>
+                <td>
+                  {c.row}
+                  {shown[i - 1]?.of !== c.of && <strong> {c.of}</strong>}
+                </td>
+                <td>{c.column}</td>
+                <td>{c.text}</td>
+                <td>{c.says}</td>
+                <td>{c.means ?? ''}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Scrolled>
+      {pages > 1 && (
+        <p className="mt-1 flex items-baseline gap-3">
+          <button
+            type="button"
+            className="button"
+            disabled={page === 0}
+            onClick={() => setPage(page - 1)}
+          >
+            Before
+          </button>
+          <span>
+            page {page + 1} of {pages}
+          </span>
+          <button
+            type="button"
+            className="button"
+            disabled={page === pages - 1}
+            onClick={() => setPage(page + 1)}
+          >
+            Next
+          </button>
+        </p>
+      )}
+      {more > 0 && <p className="note">{more} more cells are read the same way.</p>}
+    </>
+  );
+}
+
+/** Columns that stay out, with the reason; somebody who knows better says what they are. */
+function LeftOut({
+  look,
+  headings,
+  pending,
+  onAnswer,
+}: {
+  look: Look;
+  headings: readonly Choice[];
+  pending: boolean;
+  onAnswer: (key: string, answer: string) => void;
+}) {
+  const read = [...new Set(look.cells.map((c) => c.column))].filter(
+    (c) => look.answers[columnKey(c)] !== undefined,
+  );
+  const rows = [
+    ...look.leftOut,
+    ...read.map((column) => ({ column, reason: 'brought in as you said' })),
+  ];
+  if (rows.length === 0) return null;
+  return (
+    <details className="mt-3" open={look.cells.length === 0}>
+      <summary>Left out: {look.leftOut.length}</summary>
+      <Scrolled label="Left out">
+        <table className="ruled max-w-[52rem]" data-testid="left-out">
+          <thead>
+            <tr>
+              <th>Column</th>
+              <th>Why</th>
+              <th>It is</th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((l) => (
+              <tr key={`${l.column}-${l.reason}`}>
+                <th scope="row">{l.column}</th>
+                <td>{l.reason}</td>
+                <td>
+                  <ChoiceBox
+                    label={`${l.column} is`}
+                    hideLabel
+                    narrow
+                    disabled={pending}
+                    value={look.answers[columnKey(l.column)] ?? null}
+                    empty="as read"
+                    options={headings.map((h) => ({ value: h.answer, label: h.means }))}
+                    onValue={(v) => onAnswer(columnKey(l.column), v ?? '')}
+                  />
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Scrolled>
+    </details>
+  );
+}
+
+/** What was answered, by this person or for an earlier file, to be taken back. */
+function Answered({
+  look,
+  laboratory,
+  pending,
+  onForget,
+}: {
+  look: Look;
+  laboratory: string;
+  pending: boolean;
+  onForget: () => void;
+}) {
+  const given = Object.entries(look.answers);
+  if (given.length === 0) return null;
+  return (
+    <p className="note mt-2">
+      {look.remembered ? `Read as files of ${laboratory} were before: ` : 'Read as you said: '}
+      {given.map(([key, answer]) => `${key} = ${answer}`).join('; ')}.{' '}
+      <button type="button" className="plain" disabled={pending} onClick={onForget}>
+        Ask me anew
+      </button>
+    </p>
+  );
+}
+
+/** The step before anything comes in: questions, every cell, what waits, what stays out. */
 export function Report({
-  report,
+  look,
+  laboratory,
+  headings,
   pending,
   progress,
+  onAnswer,
+  onForget,
   onImport,
 }: {
-  report: Checked;
+  look: Look;
+  laboratory: string;
+  headings: readonly Choice[];
   pending: boolean;
   progress: { done: number; of: number } | null;
+  onAnswer: (key: string, answer: string) => void;
+  onForget: () => void;
   onImport: () => void;
 }) {
+  const open = look.questions.length;
   return (
-    <div className="mt-3" role="status">
-      <p>
+    <div className="mt-3">
+      <p role="status">
         <strong>
-          {report.good.length} rows can come in; {report.bad.length}{' '}
-          {report.bad.length === 1 ? 'has' : 'have'} a fault.
+          {look.samples} {look.samples === 1 ? 'sample' : 'samples'}
         </strong>
+        , {look.shape}; {look.readAs}.{' '}
+        {open > 0
+          ? `${open} ${open === 1 ? 'question is' : 'questions are'} open.`
+          : `${look.good} can come in; ${look.bad.length} ${look.bad.length === 1 ? 'has' : 'have'} a fault.`}
       </p>
-      {report.bad.length > 0 && <BadRows bad={report.bad} />}
+      <Answered look={look} laboratory={laboratory} pending={pending} onForget={onForget} />
+      {open > 0 && <Questions questions={look.questions} pending={pending} onAnswer={onAnswer} />}
+      {look.cells.length > 0 && <Cells cells={look.cells} more={look.moreCells} />}
+      {open === 0 && look.bad.length > 0 && <BadRows bad={look.bad} />}
+      <LeftOut look={look} headings={headings} pending={pending} onAnswer={onAnswer} />
       <button
         type="button"
         className="button button-strong mt-2"
-        disabled={pending || report.good.length + report.bad.length === 0}
+        disabled={pending || open > 0 || look.good + look.bad.length === 0}
         onClick={onImport}
       >
-        Bring in {report.good.length} {report.good.length === 1 ? 'row' : 'rows'}
-        {report.bad.length > 0 ? `, keep ${report.bad.length} for later` : ''}
+        Bring in {look.good} {look.good === 1 ? 'row' : 'rows'}
+        {look.bad.length > 0 ? `, keep ${look.bad.length} for later` : ''}
       </button>
       {progress && (
         <p className="mt-2">

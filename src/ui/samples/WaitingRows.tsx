@@ -2,7 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
-import type { BadRow } from '@/core/ground/labReport';
+import type { BadRow } from '@/core/laboratory/bringIn';
 import type { Answer } from '@/core/quantity/refusal';
 import { Part } from '../figure/fields';
 

@@ -1,9 +1,9 @@
 // @vitest-environment jsdom
-import { cleanup, render, screen, waitFor } from '@testing-library/react';
+import { cleanup, render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import type { LabMapping } from '@/core/ground/labReport';
 import { ImportFile, type ImportFileProps } from './ImportFile';
+import type { Look } from './ImportSteps';
 import { SimulatedLaboratory } from './SimulatedLaboratory';
 
 const refresh = vi.fn();
@@ -14,42 +14,56 @@ afterEach(() => {
   refresh.mockClear();
 });
 
-const mapping: LabMapping = {
-  dateOrder: 'ymd',
-  columns: { Sample: { kind: 'label' }, 'pH H2O': { kind: 'ph_water' } },
+const seen: Look = {
+  readAs: 'UTF-8, semicolon between columns',
+  shape: 'a row a sample',
+  samples: 3,
+  good: 2,
+  bad: [
+    {
+      row: 4,
+      cells: {},
+      problems: [
+        { column: 'pH H2O', value: '65', reason: 'pH in water = 65 is outside 2.5 to 11' },
+      ],
+    },
+  ],
+  questions: [],
+  answers: {},
+  remembered: false,
+  cells: [
+    {
+      row: 2,
+      of: 'Rookery, A1',
+      column: 'P Olsen',
+      text: '18',
+      says: 'P, 18 mg/kg',
+      means: 'high',
+    },
+  ],
+  moreCells: 0,
+  leftOut: [{ column: 'Xyz', reason: 'not recognised as a result' }],
+};
+const asked: Look = {
+  ...seen,
+  questions: [
+    {
+      key: 'date_order: Sampled',
+      about: 'date_order',
+      column: 'Sampled',
+      cell: '03/02/2027',
+      choices: [
+        { answer: 'dmy', means: '3 February' },
+        { answer: 'mdy', means: '2 March' },
+      ],
+    },
+  ],
 };
 const props = (part: Partial<ImportFileProps> = {}): ImportFileProps => ({
   farms: [{ id: 'f', name: 'Tansy Hollow' }],
   laboratories: { f: ['Senn laboratory'] },
-  nutrients: [{ nutrient: 'p', extractants: ['olsen', 'bray_1'] }],
-  preview: () =>
-    Promise.resolve({
-      ok: true,
-      value: {
-        headers: ['Sample', 'pH H2O'],
-        rows: 2,
-        delimiter: ';',
-        firstRows: [{ Sample: 'A1', 'pH H2O': '6.1' }],
-        mapping,
-        remembered: false,
-      },
-    }),
-  check: () =>
-    Promise.resolve({
-      ok: true,
-      value: {
-        good: [{}, {}] as never,
-        bad: [
-          {
-            row: 4,
-            cells: {},
-            problems: [
-              { column: 'pH H2O', value: '65', reason: 'pH in water = 65 is outside 2.5 to 11' },
-            ],
-          },
-        ],
-      },
-    }),
+  headings: [{ answer: 'pH H2O', means: 'pH in water' }],
+  look: () => Promise.resolve({ ok: true, value: seen }),
   ...part,
 });
 /**
@@ -77,7 +91,6 @@ async function throughToCheck() {
     new File(['Sample;pH H2O\nA1;6.1\n'], 'r.csv', { type: 'text/csv' }),
   );
   await userEvent.click(screen.getByRole('button', { name: 'Look at the file' }));
-  await userEvent.click(await screen.findByRole('button', { name: 'Check the rows' }));
 }
 
 describe('a laboratory file on screen', () => {
@@ -112,7 +125,7 @@ describe('a laboratory file on screen', () => {
     render(
       <ImportFile
         {...props({
-          preview: () =>
+          look: () =>
             Promise.resolve({
               ok: false,
               refusal: {
@@ -131,25 +144,52 @@ describe('a laboratory file on screen', () => {
     await userEvent.click(screen.getByRole('button', { name: 'Look at the file' }));
     expect((await screen.findByRole('alert')).textContent).toBe('Laboratory: give its name.');
   });
-  it('a column that is given another meaning is checked anew', async () => {
-    const check = vi.fn<ImportFileProps['check']>(() =>
-      Promise.resolve({ ok: true, value: { good: [], bad: [] } }),
+  it('asks with the file’s own cells, and brings nothing in before it is answered', async () => {
+    const look = vi.fn<ImportFileProps['look']>((form) =>
+      Promise.resolve({
+        ok: true,
+        value: String(form.get('answers')).includes('dmy') ? seen : asked,
+      }),
     );
-    render(<ImportFile {...props({ check })} />);
+    render(<ImportFile {...props({ look })} />);
     await throughToCheck();
-    await waitFor(() => expect(check).toHaveBeenCalledOnce());
-    await userEvent.selectOptions(screen.getByLabelText('pH H2O holds'), 'nutrient:p');
-    expect(screen.queryByText(/rows can come in/)).toBeNull();
-    await userEvent.selectOptions(screen.getByLabelText('pH H2O extractant'), 'bray_1');
-    await userEvent.click(screen.getByRole('button', { name: 'Check the rows' }));
-    await waitFor(() => expect(check).toHaveBeenCalledTimes(2));
-    const sent = JSON.parse(String(check.mock.calls[1]?.[0].get('mapping'))) as LabMapping;
-    expect(sent.columns['pH H2O']).toEqual({
-      kind: 'nutrient',
-      nutrient: 'p',
-      extractant: 'bray_1',
-      unit: 'mg_kg',
-    });
+    const question = within(await screen.findByRole('group', { name: /^Sampled:/u }));
+    expect(question.getByText(/The file says: 03\/02\/2027/u)).toBeTruthy();
+    expect(screen.getByRole('button', { name: /^Bring in/u })).toHaveProperty('disabled', true);
+    await userEvent.click(question.getByRole('radio', { name: '3 February' }));
+    await waitFor(() =>
+      expect(screen.getByRole('button', { name: /^Bring in/u })).toHaveProperty('disabled', false),
+    );
+    expect(screen.queryByRole('group', { name: /^Sampled:/u })).toBeNull();
+  });
+  it('shows every cell with what it becomes and its class', async () => {
+    render(<ImportFile {...props()} />);
+    await throughToCheck();
+    const cells = within(await screen.findByTestId('cells'));
+    expect(
+      cells.getByRole('row', { name: /Rookery, A1 P Olsen 18 P, 18 mg\/kg high$/u }),
+    ).toBeTruthy();
+  });
+  it('a column that is given a meaning is read anew', async () => {
+    const look = vi.fn<ImportFileProps['look']>(() => Promise.resolve({ ok: true, value: seen }));
+    render(<ImportFile {...props({ look })} />);
+    await throughToCheck();
+    await userEvent.selectOptions(await screen.findByLabelText('Xyz is'), 'pH H2O');
+    await waitFor(() => expect(look).toHaveBeenCalledTimes(2));
+    expect(look.mock.calls[1]?.[0].get('answers')).toBe('{"column: Xyz":"pH H2O"}');
+  });
+  it('what was remembered of a laboratory is shown, and asked anew on demand', async () => {
+    const look = vi.fn<ImportFileProps['look']>(() =>
+      Promise.resolve({
+        ok: true,
+        value: { ...seen, remembered: true, answers: { 'ph_in: pH': 'water' } },
+      }),
+    );
+    render(<ImportFile {...props({ look })} />);
+    await throughToCheck();
+    await screen.findByText(/ph_in: pH = water/u);
+    await userEvent.click(screen.getByRole('button', { name: 'Ask me anew' }));
+    await waitFor(() => expect(look.mock.calls[1]?.[0].get('anew')).toBe('true'));
   });
 });
 

@@ -2,7 +2,7 @@
 
 import { Plus } from 'lucide-react';
 import Link from 'next/link';
-import { extractantsFor, labNutrients } from '@/core/ground/labReport';
+import { extractantsFor, labNutrients } from '@/core/book/soilTests';
 import { dateInWords } from '@/core/quantity/calendar';
 import { RANGES } from '@/core/quantity/range';
 import { extractantName, nutrientSymbol } from '@/core/book/soilTests';

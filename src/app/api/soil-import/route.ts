@@ -8,7 +8,7 @@ const text = (form: FormData, key: string): string => {
   const v = form.get(key);
   return typeof v === 'string' ? v : '';
 };
-const MAX_FORM_BYTES = 8 * 1024 * 1024;
+const MAX_FORM_BYTES = 12 * 1024 * 1024;
 
 /**
  * Imports a laboratory file and tells, line by line, how far it is; the last line is the answer.
@@ -19,7 +19,7 @@ export async function POST(request: Request): Promise<Response> {
     return apiRefusal(413, {
       code: 'out_of_range',
       field: 'file',
-      message: 'The file is too large: at most 5 MB are read.',
+      message: 'The file is too large: at most 10 MB are read.',
     });
   const { db, actor } = await session();
   const form = await request.formData();
@@ -38,7 +38,10 @@ export async function POST(request: Request): Promise<Response> {
           text(form, 'laboratory'),
           text(form, 'fileName'),
           bytes,
-          JSON.parse(text(form, 'mapping')),
+          {
+            answers: JSON.parse(text(form, 'answers') || '{}') as unknown,
+            anew: text(form, 'anew') === 'true',
+          },
           async (progress) => {
             say({ progress });
             // The database works in this thread: without a turn of the loop no progress would
