@@ -218,7 +218,7 @@ test('a German report: Windows-1252, oxides in mg/100 g, decimal comma, from fil
     'Bodenlabor Senn;;;;;;;',
     'Prüfbericht vom 20.11.2026;;;;;;;',
     'Schlag;Probe;Probenahme;Tiefe (cm);pH-Wert;P2O5 CAL (mg/100 g);Humus %;Gehaltsklasse P',
-    'Yard Piece;YP-9;12.02.2027;20;6,3;18,0;2,4;C',
+    'Sheepwalk;SH-9;12.02.2027;20;6,3;18,0;2,4;C',
   ].join('\r\n');
   await open(page, '/samples');
   await choose(page, 'Farm', { label: 'Tansy Hollow' });
@@ -242,9 +242,9 @@ test('a German report: Windows-1252, oxides in mg/100 g, decimal comma, from fil
   await expect(page.getByTestId('left-out')).toContainText('Gehaltsklasse P');
   await page.getByRole('button', { name: 'Bring in 1 row', exact: true }).click();
   await expect(page.getByText('1 samples came in.')).toBeVisible();
-  await open(page, '/fields/yard-piece/ground');
+  await open(page, '/fields/sheepwalk/ground');
   await expect(page.getByLabel('pH in CaCl2')).toHaveValue('6.3');
   await expect(page.getByLabel('P test')).toHaveValue('78.6');
-  await open(page, '/fields/yard-piece/budget');
+  await open(page, '/fields/sheepwalk/budget');
   await expect(page.getByTestId('ledger')).toBeVisible();
 });

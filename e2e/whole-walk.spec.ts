@@ -252,7 +252,9 @@ test('season: a leaf is read against its range; a wrong part is refused with the
   page,
 }) => {
   await open(page, `${FIELD}/season`);
-  await page.getByLabel('Values from a CSV').setInputFiles('public/examples/leaf-beet.csv');
+  await page
+    .getByLabel('Values from a laboratory file')
+    .setInputFiles('public/examples/leaf-beet.csv');
   await expect(page.getByLabel('N', { exact: true })).toHaveValue('4.6');
   await choose(page, 'Part', 'leaf_midshoot');
   await page.getByRole('button', { name: 'Read this leaf' }).click();

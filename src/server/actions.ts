@@ -134,7 +134,7 @@ export async function dropLeafAction(fieldId: string, id: string) {
 }
 export async function readLeafFileAction(form: FormData) {
   await session();
-  return answer(async () => readLeafFile(await bytesOf(form)));
+  return answer(async () => readLeafFile(await bytesOf(form), said(form).answers));
 }
 export async function saveOutlineAction(fieldId: string, outline: unknown) {
   const { db, actor } = await session();

@@ -6,12 +6,12 @@ import {
   soilBringIn,
   type BadRow,
   type BringContext,
+  type FileLook,
   type ParsedSample,
 } from '@/core/laboratory/bringIn';
 import { labAnswers } from '@/core/laboratory/answers';
-import type { Answers, Question } from '@/core/laboratory/questions';
+import type { Answers } from '@/core/laboratory/questions';
 import { readLaboratory, type LabReport } from '@/core/laboratory/readLaboratory';
-import type { CellRead } from '@/core/laboratory/samples';
 import { refuse } from '@/core/quantity/refusal';
 import type { Db } from '@/data/client';
 import { fieldsOf, record, type Field } from '@/data/farms';
@@ -63,22 +63,6 @@ const ofLaboratory = (answers: Answers): Answers =>
 
 /** Cells that a page shows before anything is brought in; files may have many thousand. */
 const MOST_SHOWN = 3000;
-
-export interface FileLook {
-  readAs: string;
-  shape: string;
-  samples: number;
-  /** Samples that can come in, when no question is open. */
-  good: number;
-  bad: BadRow[];
-  questions: Question[];
-  /** Answers that hold already, with those that were remembered of the laboratory. */
-  answers: Answers;
-  remembered: boolean;
-  cells: CellRead[];
-  moreCells: number;
-  leftOut: LabReport['leftOut'];
-}
 
 /** What a person answers; `anew` leaves out what is remembered of the laboratory. */
 export interface Said {

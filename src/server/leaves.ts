@@ -1,10 +1,13 @@
 import { readLeaf, type LeafAssessment } from '@/core/lines/leaf';
-import { leafSampleSchema, type LeafSample, type LeafSampleFact } from '@/core/facts/leafSample';
+import { leafSampleSchema, type LeafSampleFact } from '@/core/facts/leafSample';
 import { crosswalkOf } from '@/core/book/crops';
 import { bookOf, type Book, type LibraryChange } from '@/core/book/book';
 import { leafStandards } from '@/core/book/leafStandards';
 import { tissueNutrients } from '@/core/book/tissueNutrients';
 import { standardsFor } from '@/core/tissue/standard';
+import { labAnswers } from '@/core/laboratory/answers';
+import { readLaboratory } from '@/core/laboratory/readLaboratory';
+import { leafFileRead, type LeafFileRead } from '@/core/laboratory/leafFile';
 import { refusalOf } from '@/core/quantity/input';
 import { Refusal, refuse } from '@/core/quantity/refusal';
 import type { Db } from '@/data/client';
@@ -12,7 +15,6 @@ import { fieldById, libraryOf, record } from '@/data/farms';
 import { addLeafSample, removeLeafSample } from '@/data/samples';
 import { authorise, type Actor } from './authorise';
 import { today } from './clock';
-import { readCsv } from './csvFile';
 
 const bookOfFarm = async (db: Db, farmId: string): Promise<Book> =>
   bookOf((await libraryOf(db, [farmId])).map(({ farmId: _, ...c }): LibraryChange => c));
@@ -90,39 +92,13 @@ export async function dropLeaf(db: Db, actor: Actor, fieldId: string, id: string
   });
 }
 
-/** Nutrient values out of a laboratory's leaf report: columns nutrient, value and unit. */
-export function readLeafFile(bytes: Uint8Array): LeafSample['values'] {
-  const file = readCsv(bytes);
-  const column = (word: RegExp, what: string) =>
-    file.headers.find((h) => word.test(h.toLowerCase())) ??
-    refuse(
-      'missing',
-      'file',
-      `No column for the ${what}: headings nutrient, value and unit are wanted.`,
-    );
-  const [nutrient, value, unit] = [
-    column(/nutrient|element/, 'nutrient'),
-    column(/value|result/, 'value'),
-    column(/unit/, 'unit'),
-  ];
-  const known = tissueNutrients();
-  return file.rows.map((r) => {
-    const symbol = known.find(
-      (k) =>
-        k.toLowerCase() ===
-        (r.cells[nutrient] ?? '').trim().toLowerCase().replace('no3-n', 'no3_n'),
-    );
-    if (!symbol)
-      refuse(
-        'unknown_id',
-        'nutrient',
-        `Line ${r.row}, column ${nutrient}: ${r.cells[nutrient]} is not a nutrient: use ${known.join(', ')}.`,
-        { value: r.cells[nutrient] },
-      );
-    return {
-      nutrient: symbol,
-      reported: (r.cells[value] ?? '').trim(),
-      unit: (r.cells[unit] ?? '').trim().replace(/^ppm$/i, 'mg/kg'),
-    };
+/** A laboratory's leaf report of any make: its samples, and what has to be asked. */
+export async function readLeafFile(bytes: Uint8Array, answers: unknown): Promise<LeafFileRead> {
+  const report = await readLaboratory(bytes, {
+    kind: 'leaf',
+    fields: null,
+    answers: labAnswers(answers),
+    sheet: null,
   });
+  return leafFileRead(report);
 }

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { bookOf } from '@/core/book/book';
 import { runMethod } from '@/core/methods/method';
-import { placeLines, usedIn, type PlacedFigures, type PlaceLine } from '@/core/methods/places';
+import { placeLines, usedIn, type PlacedFigures, type UsesInField } from '@/core/methods/places';
 import { methodOf } from '@/core/methods/registry';
 import { refusalOf } from '@/core/quantity/input';
 import { Refusal, refuse } from '@/core/quantity/refusal';
@@ -29,13 +29,6 @@ const checked = <S extends z.ZodType>(schema: S, raw: unknown): z.infer<S> => {
   if (parsed.success) return parsed.data;
   throw new Refusal(refusalOf(parsed.error, raw));
 };
-
-/** What one field's plan would take of a calculation. */
-export interface UsesInField {
-  season: string;
-  version: number;
-  lines: PlaceLine[];
-}
 
 interface Desk {
   stored: StoredPlan;

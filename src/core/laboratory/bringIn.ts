@@ -1,8 +1,10 @@
 import { stringify } from 'csv-stringify/sync';
 import { pointOfBag } from '../ground/sampleList';
 import { outsideOf, RANGES, rangeProblem, rangeText, type Range } from '../quantity/range';
+import type { LeftOut } from './layout';
+import type { Answers, Question } from './questions';
 import type { LabReport } from './readLaboratory';
-import type { LabReading, SoilReport } from './samples';
+import type { CellRead, LabReading, SoilReport } from './samples';
 
 // Which samples of a soil report come in, and which wait to be put right.
 
@@ -194,3 +196,20 @@ export const fileOfRow = (cells: Readonly<Record<string, string>>): Uint8Array =
   new TextEncoder().encode(
     `sep=\t\n${stringify([Object.keys(cells), Object.values(cells)], { delimiter: '\t' })}`,
   );
+
+/** What is said of a file before anything of it is brought in. */
+export interface FileLook {
+  readAs: string;
+  shape: string;
+  samples: number;
+  /** Samples that can come in, when no question is open. */
+  good: number;
+  bad: BadRow[];
+  questions: Question[];
+  /** Answers that hold already, with those that were remembered of the laboratory. */
+  answers: Answers;
+  remembered: boolean;
+  cells: CellRead[];
+  moreCells: number;
+  leftOut: LeftOut[];
+}

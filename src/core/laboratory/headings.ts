@@ -3,21 +3,19 @@ import { basisIn, unitIn, type Basis, type LabUnit } from './units';
 // What the headings of a laboratory's table say.
 
 /** Of which sample a row is. */
-const ABOUT = [
-  'field',
-  'label',
-  'date',
-  'depth',
-  'depth_top',
-  'depth_bottom',
-  'crop',
-  'part',
-  'stage',
-  'store',
-  'material',
-  'cores',
-] as const;
-export type About = (typeof ABOUT)[number];
+export type About =
+  | 'field'
+  | 'label'
+  | 'date'
+  | 'depth'
+  | 'depth_top'
+  | 'depth_bottom'
+  | 'crop'
+  | 'part'
+  | 'stage'
+  | 'store'
+  | 'material'
+  | 'cores';
 /** Columns of a table with one result a row. */
 export type LongPart = 'parameter' | 'result' | 'unit' | 'method';
 

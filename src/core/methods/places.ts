@@ -301,6 +301,13 @@ export interface PlaceLine {
   otherCrop: boolean;
 }
 
+/** What one field's plan would take of a calculation. */
+export interface UsesInField {
+  season: string;
+  version: number;
+  lines: PlaceLine[];
+}
+
 /** What using the figures in a plan would change, place by place. */
 export function placeLines(plan: Plan, figures: PlacedFigures): PlaceLine[] {
   const crop = figures.crop_key;

@@ -3,7 +3,7 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import type { FieldDescription } from '@/core/methods/describe';
-import type { PlaceLine } from '@/core/methods/places';
+import type { PlaceLine, UsesInField } from '@/core/methods/places';
 import type { Answer } from '@/core/quantity/refusal';
 import { DateBox, TickBox } from '../figure/fields';
 import { Scrolled } from '../figure/Scrolled';
@@ -12,15 +12,9 @@ import { useFoundFields, type FoundField } from '../frame/foundFields';
 import { useValue } from './told';
 import type { Values } from './values';
 
-/** What one field's plan would take of a calculation, as the server says it. */
-export interface Uses {
-  season: string;
-  version: number;
-  lines: PlaceLine[];
-}
 /** Doors of the server for using figures in a plan. */
 export interface PlaceDoors {
-  uses: (asked: { method: string; input: Values; fieldId: string }) => Promise<Answer<Uses>>;
+  uses: (asked: { method: string; input: Values; fieldId: string }) => Promise<Answer<UsesInField>>;
   put: (asked: {
     method: string;
     input: Values;
@@ -28,7 +22,7 @@ export interface PlaceDoors {
     version: number;
     places: string[];
     date: string | null;
-  }) => Promise<Answer<Uses>>;
+  }) => Promise<Answer<UsesInField>>;
 }
 const MOST_OFFERED = 8;
 
@@ -126,7 +120,7 @@ export function UseInField({
   doors: PlaceDoors;
 }) {
   const [field, setField] = useState<FoundField | null>(null);
-  const [uses, setUses] = useState<Uses | null>(null);
+  const [uses, setUses] = useState<UsesInField | null>(null);
   const [chosen, setChosen] = useState<string[]>([]);
   const [date, setDate] = useState<string | null>(null);
   const [said, setSaid] = useState<string | null>(null);

@@ -2,17 +2,18 @@
 
 import { useRouter } from 'next/navigation';
 import { useId, useState, useTransition } from 'react';
-import { type Answers, type Choice } from '@/core/laboratory/questions';
+import type { FileLook } from '@/core/laboratory/bringIn';
+import type { Answers, Choice } from '@/core/laboratory/questions';
 import type { Answer, RefusalDetail } from '@/core/quantity/refusal';
 import { ChoiceBox, Part } from '../figure/fields';
 import { useHydrated } from '../frame/hydrated';
-import { Report, type Look } from './ImportSteps';
+import { Report } from './ImportSteps';
 
 export interface ImportFileProps {
   farms: { id: string; name: string }[];
   laboratories: Record<string, string[]>;
   headings: Choice[];
-  look: (form: FormData) => Promise<Answer<Look>>;
+  look: (form: FormData) => Promise<Answer<FileLook>>;
 }
 
 /** Sends the file and follows what the server says of its progress; the last line is the answer. */
@@ -57,7 +58,7 @@ export function ImportFile({ farms, laboratories, headings, look }: ImportFilePr
   const [farmId, setFarm] = useState(farms[0]?.id ?? '');
   const [laboratory, setLaboratory] = useState('');
   const [file, setFile] = useState<File | null>(null);
-  const [seen, setSeen] = useState<Look | null>(null);
+  const [seen, setSeen] = useState<FileLook | null>(null);
   const [answers, setAnswers] = useState<Answers>({});
   const [anew, setAnew] = useState(false);
   const [said, setSaid] = useState<string | null>(null);

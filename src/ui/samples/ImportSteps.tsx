@@ -1,86 +1,12 @@
 'use client';
 
 import { useState } from 'react';
-import type { BadRow } from '@/core/laboratory/bringIn';
-import { columnKey, type Answers, type Choice, type Question } from '@/core/laboratory/questions';
+import type { BadRow, FileLook } from '@/core/laboratory/bringIn';
+import { columnKey, type Choice } from '@/core/laboratory/questions';
 import type { CellRead } from '@/core/laboratory/samples';
 import { ChoiceBox } from '../figure/fields';
 import { Scrolled } from '../figure/Scrolled';
-
-/** What the server says of a file before anything of it is brought in. */
-export interface Look {
-  readAs: string;
-  shape: string;
-  samples: number;
-  good: number;
-  bad: BadRow[];
-  questions: Question[];
-  answers: Answers;
-  remembered: boolean;
-  cells: CellRead[];
-  moreCells: number;
-  leftOut: { column: string; reason: string }[];
-}
-
-const ABOUT: Readonly<Record<string, string>> = {
-  date_order: 'In which order are the days written?',
-  decimal_mark: 'Which mark parts off the decimals?',
-  unit: 'In which unit?',
-  form: 'In which form?',
-  extractant: 'By which extractant?',
-  ph_in: 'pH in what?',
-  buffer: 'By which buffer?',
-  bulk_density: 'kg/ha of which soil?',
-  depth_unit: 'Depth in what?',
-  value: 'This does not occur as it stands. What is meant?',
-  which_column: 'Two columns say different things. Which one counts?',
-  basis: 'Of dry matter, or as it came?',
-  density: 'Of which density?',
-};
-
-/** What can be read several ways, each with the file's own cells. */
-export function Questions({
-  questions,
-  pending,
-  onAnswer,
-}: {
-  questions: readonly Question[];
-  pending: boolean;
-  onAnswer: (key: string, answer: string) => void;
-}) {
-  return (
-    <section aria-label="To be answered" className="mt-3">
-      <h3>To be answered: {questions.length}</h3>
-      {questions.map((q) => (
-        <fieldset
-          key={q.key}
-          disabled={pending}
-          className="mt-2 max-w-[52rem] border-l-2 border-rule pl-3"
-        >
-          <legend>
-            <strong>{q.column}</strong>: {ABOUT[q.about] ?? q.about}
-          </legend>
-          <p className="note">The file says: {q.cell}</p>
-          <ul>
-            {q.choices.map((c) => (
-              <li key={c.answer}>
-                <label className="inline-flex items-baseline gap-1.5">
-                  <input
-                    type="radio"
-                    name={q.key}
-                    value={c.answer}
-                    onChange={() => onAnswer(q.key, c.answer)}
-                  />
-                  {c.means}
-                </label>
-              </li>
-            ))}
-          </ul>
-        </fieldset>
-      ))}
-    </section>
-  );
-}
+import { Questions } from './Questions';
 
 function BadRows({ bad }: { bad: readonly BadRow[] }) {
   return (
@@ -180,7 +106,7 @@ function LeftOut({
   pending,
   onAnswer,
 }: {
-  look: Look;
+  look: FileLook;
   headings: readonly Choice[];
   pending: boolean;
   onAnswer: (key: string, answer: string) => void;
@@ -238,7 +164,7 @@ function Answered({
   pending,
   onForget,
 }: {
-  look: Look;
+  look: FileLook;
   laboratory: string;
   pending: boolean;
   onForget: () => void;
@@ -267,7 +193,7 @@ export function Report({
   onForget,
   onImport,
 }: {
-  look: Look;
+  look: FileLook;
   laboratory: string;
   headings: readonly Choice[];
   pending: boolean;

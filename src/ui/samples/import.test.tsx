@@ -3,7 +3,7 @@ import { cleanup, render, screen, waitFor, within } from '@testing-library/react
 import userEvent from '@testing-library/user-event';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { ImportFile, type ImportFileProps } from './ImportFile';
-import type { Look } from './ImportSteps';
+import type { FileLook } from '@/core/laboratory/bringIn';
 import { SimulatedLaboratory } from './SimulatedLaboratory';
 
 const refresh = vi.fn();
@@ -14,7 +14,7 @@ afterEach(() => {
   refresh.mockClear();
 });
 
-const seen: Look = {
+const seen: FileLook = {
   readAs: 'UTF-8, semicolon between columns',
   shape: 'a row a sample',
   samples: 3,
@@ -44,7 +44,7 @@ const seen: Look = {
   moreCells: 0,
   leftOut: [{ column: 'Xyz', reason: 'not recognised as a result' }],
 };
-const asked: Look = {
+const asked: FileLook = {
   ...seen,
   questions: [
     {

@@ -1,8 +1,9 @@
 'use client';
 
-import { Plus, Upload } from 'lucide-react';
+import { Plus } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
+import type { LeafOfFile } from '@/core/laboratory/leafFile';
 import type { LeafAssessment } from '@/core/lines/leaf';
 import type { LeafSample } from '@/core/facts/leafSample';
 import { ChoiceBox, DateBox, optionsOf, Part, words } from '../figure/fields';
@@ -10,6 +11,7 @@ import { FigureBox } from '../figure/FigureBox';
 import { useHydrated } from '../frame/hydrated';
 import { lineId, useAssessed, useEdit, usePlan } from '../workspace/context';
 import { useDoors } from '../workspace/doors';
+import { LeafFile } from './LeafFile';
 import { LeafResults } from './LeafResults';
 
 export interface LeafChoice {
@@ -210,7 +212,7 @@ function Refused({
 }
 
 function NewLeaf({ choices, nutrients }: SeasonStationProps) {
-  const { addLeaf, readLeafFile } = useDoors();
+  const { addLeaf } = useDoors();
   const plan = usePlan('asOf', 'season');
   const router = useRouter();
   const [working, start] = useTransition();
@@ -268,20 +270,16 @@ function NewLeaf({ choices, nutrients }: SeasonStationProps) {
       set({ values: {} });
       router.refresh();
     });
-  const importFile = (file: File | undefined) =>
-    start(async () => {
-      if (!file) return;
-      const form = new FormData();
-      form.set('file', file);
-      const reply = await readLeafFile(form);
-      if (!reply.ok) return setSaid(reply.refusal.message);
-      setSaid(null);
-      set({
-        values: Object.fromEntries(
-          reply.value.map((v) => [v.nutrient, { reported: v.reported, unit: v.unit }]),
-        ),
-      });
+  const take = (read: LeafOfFile) => {
+    setSaid(null);
+    set({
+      ...(read.date === null ? {} : { date: read.date }),
+      ...(read.bbch === null ? {} : { bbch: read.bbch }),
+      values: Object.fromEntries(
+        read.values.map((v) => [v.nutrient, { reported: v.reported, unit: v.unit }]),
+      ),
     });
+  };
   return (
     <form
       onSubmit={(e) => {
@@ -302,19 +300,7 @@ function NewLeaf({ choices, nutrients }: SeasonStationProps) {
         <button type="submit" className="button button-strong" disabled={pending}>
           <Plus size={14} aria-hidden /> Read this leaf
         </button>
-        <label className="button">
-          <Upload size={14} aria-hidden /> Values from a CSV (nutrient, value, unit)
-          <input
-            type="file"
-            accept=".csv,text/csv"
-            className="sr-only"
-            disabled={pending}
-            onChange={(e) => {
-              importFile(e.target.files?.[0]);
-              e.target.value = '';
-            }}
-          />
-        </label>
+        <LeafFile disabled={pending} onTake={take} />
       </div>
     </form>
   );

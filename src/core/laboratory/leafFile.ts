@@ -1,0 +1,63 @@
+import { tissueNutrients } from '../book/tissueNutrients';
+import type { LeafSample } from '../facts/leafSample';
+import type { Question } from './questions';
+import type { LabReport } from './readLaboratory';
+import type { OtherReport } from './samples';
+
+/** A sample of a leaf report, ready for the form. */
+export interface LeafOfFile {
+  /** By what a person knows it. */
+  name: string;
+  date: string | null;
+  bbch: number | null;
+  values: LeafSample['values'];
+  /** Nutrients that were looked for and not found. */
+  notFound: string[];
+}
+export interface LeafFileRead {
+  samples: LeafOfFile[];
+  questions: Question[];
+  /** What is not brought in, and why. */
+  remarks: string[];
+}
+/** The nutrient as leaf standards name it: no3_n is NO3_N, zn is Zn. */
+const symbolOf = (quantity: string): string | undefined =>
+  tissueNutrients().find((n) => n.toLowerCase() === quantity);
+
+function leafOf(s: OtherReport): LeafOfFile {
+  const known = s.values.flatMap((v) => {
+    const nutrient = symbolOf(v.quantity);
+    return nutrient === undefined ? [] : [{ ...v, nutrient }];
+  });
+  const bbch = /^BBCH (\d+)$/u.exec(s.stage ?? '')?.[1];
+  return {
+    name: [s.label, s.field, s.crop, s.part, s.stage, s.pair && `${s.pair} area`, s.date]
+      .filter(Boolean)
+      .join(', '),
+    date: s.date,
+    bbch: bbch === undefined ? null : Number(bbch),
+    values: known
+      .filter((v) => v.value !== null)
+      .map((v) => ({
+        nutrient: v.nutrient,
+        reported: v.belowDetection
+          ? `<${v.limit ?? v.value}`
+          : `${v.aboveRange ? '>' : ''}${v.value}`,
+        unit: v.unit,
+      })),
+    notFound: known.filter((v) => v.notFound).map((v) => v.nutrient),
+  };
+}
+
+/** A leaf report as its form takes it. */
+export const leafFileRead = (report: LabReport): LeafFileRead => ({
+  samples: (report.samples as OtherReport[]).map(leafOf),
+  questions: report.questions,
+  remarks: [
+    ...report.leftOut.map((l) => `${l.column}: ${l.reason}`),
+    // A day that is missing is typed into the form.
+    ...report.waiting
+      .filter((w) => w.column !== 'date')
+      .map((w) => `line ${w.row}, ${w.column}: ${w.reason}`),
+  ],
+});
