@@ -110,7 +110,7 @@ const ABOUTS: readonly (readonly [RegExp, About, number])[] = [
     0,
   ],
   [
-    /\b(date|day|datum|fecha|data|dato)\b.*\b(sampl\w+|taken|collect\w*|pick\w*|entnahme|probe\w*|prelev\w*|muestreo|toma|harvest\w*)|\b(sampl\w+|collection|probenahme\w*|entnahme\w*|prelevement|muestreo)\b.*\b(date|day|datum|fecha|am|tag)\b|^(sampled( on)?|collected( on)?|taken|picked|probenahme|beprobt|entnahme|entnommen|preleve|prelevement|muestreado|bemonsterd)$/u,
+    /\b(date|day|datum|fecha|data|dato)\b.*\b(sampl\w+|taken|collect\w*|pick\w*|entnahme|probe\w*|prelev\w*|muestreo|toma|harvest\w*)|\b(sampl\w+|collection|probenahme\w*|entnahme\w*|prelevement|muestreo)\b.*\b(date|day|datum|fecha|am|tag)\b|^(sampled( on)?|collected( on)?|taken|picked|probenahme|beprobt|entnahme|entnommen|preleve|prelevement|muestreado|bemonsterd)$|^(probe(nahme|n)?|entnahme)[- ]?(datum|tag)$|\b(datum (monstername|van bemonstering)|data (di )?(prelievo|campionamento)|data d[ae] (coleta|amostragem)|monsternamedatum|datum pobrania|data pobrania)\b/u,
     'date',
     0,
   ],
@@ -137,7 +137,7 @@ const ABOUTS: readonly (readonly [RegExp, About, number])[] = [
     0,
   ],
   [
-    /^(store|storage|lager\w*|stockage|heap|pit|tank|lagoon|deposito|almacen|source of manure|lagerstatte|fosse|miete)$/u,
+    /^(store|storage|lager\w*|stockage|opslag|vasca|stoccaggio|heap|pit|tank|lagoon|deposito|almacen|source of manure|lagerstatte|fosse|miete)$/u,
     'store',
     0,
   ],
@@ -148,7 +148,7 @@ const ABOUTS: readonly (readonly [RegExp, About, number])[] = [
   ],
   [/^(no\.? of )?cores|^einstiche|^carottes/u, 'cores', 0],
   [
-    /^(sample|probe|echantillon|muestra|monster|muster|specimen|bag)s?\b.*\b(id|no|nr|number|name|nummer|label|code|#)\b|^(sample|probe|probennr|probennummer|proben-nr|echantillon|muestra|muster|label|bag|reading|reference|ref|bezeichnung|n[o°º] ?(d'?)?echantillon|numero|id|point|site id|monsternummer)\.?( ?#)?$|^n[°o] ech/u,
+    /^(sample|probe|echantillon|muestra|monster|muster|specimen|bag)s?\b.*\b(id|no|nr|number|name|nummer|label|code|ref|reference|#)\b|^(sample|probe|monster|staal|campione|amostra|probennr|probennummer|proben-nr|echantillon|muestra|muster|label|bag|reading|reference|ref|bezeichnung|n[o°º] ?(d'?)?echantillon|numero|id|point|site id|monsternummer)\.?( ?#)?$|^n[°o] ech/u,
     'label',
     0,
   ],
@@ -227,14 +227,14 @@ const SPELT: readonly (readonly [RegExp, string, string | null])[] = [
   [/kjeldahl|\btkn\b/u, 'kjeldahl_n', 'n'],
   [/\borganic n|\bn org|organischer? n|norg\b|organic nitrogen|azote organique/u, 'organic_n', 'n'],
   [
-    /(no3|nitrat\w*)[\s_-]*(n|nitrogen|stickstoff)\b|n[\s_-]?\(?no3|nitratstickstoff|azote nitrique|nitrogeno nitrico|\bno3n\b|\bn[ -]nitr/u,
+    /\b(no3[\s_-]*|nitrat\w*[\s_-]+)(n|nitrogen|stickstoff)\b|\bn[\s_-]?\(?no3|nitratstickstoff|azote nitrique|nitrogeno nitrico|\bno3n\b|\bn[ -]nitr/u,
     'no3_n',
     'n',
   ],
   [/\bno3\b|\bno3-/u, 'no3_n', 'no3'],
   [/nitrat|nitric/u, 'no3_n', null],
   [
-    /(nh4|ammoni\w*)[\s_-]*(n|nitrogen|stickstoff)\b|n[\s_-]?\(?nh4|ammonium\w*stickstoff|ammoniakstickstoff|azote ammoniacal|nitrogeno amoniacal|\bnh4n\b/u,
+    /\b(nh[34][\s_-]*|ammoni\w*[\s_-]+)(n|nitrogen|stickstoff)\b|\bn[\s_-]?\(?nh[34]|ammonium\w*stickstoff|ammoniakstickstoff|azote ammoniacal|nitrogeno amoniacal|\bnh4n\b/u,
     'nh4_n',
     'n',
   ],
@@ -243,7 +243,7 @@ const SPELT: readonly (readonly [RegExp, string, string | null])[] = [
   [/ammoni/u, 'nh4_n', null],
   [/\bn ?min\b|mineral n\b|mineralischer stickstoff|azote mineral/u, 'mineral_n', 'n'],
   [
-    /(so4|sul(ph|f)ate?|sulfat)[\s_-]*(s|sul(ph|f)ur|schwefel)\b|s[\s_-]so4|\bso4s\b/u,
+    /\b(so4[\s_-]*|sul(ph|f)ate?[\s_-]+)(s|sul(ph|f)ur|schwefel)\b|\bs[\s_-]so4|\bso4s\b/u,
     'so4_s',
     's',
   ],
@@ -264,7 +264,7 @@ const SPELT: readonly (readonly [RegExp, string, string | null])[] = [
   [/^(potash|kali|potasse)\b/u, 'k', null],
   [/^(magnesia)\b/u, 'mg', null],
   [/nitrogen|stickstoff|\bazote\b|nitrogeno|\bazoto\b|stikstof/u, 'n', 'n'],
-  [/phosphor|fosforo|fosfor/u, 'p', 'p'],
+  [/phosphor|fosforo|fosfor|\bbray\b/u, 'p', 'p'],
   [/potassium|\bkalium|\bpotasio|\bpotassio/u, 'k', 'k'],
   [/magnesi|magnesium/u, 'mg', 'mg'],
   [/calci/u, 'ca', 'ca'],
@@ -314,12 +314,35 @@ const SYMBOLS = [
   'Co',
 ];
 
-/** A symbol that stands by itself: first in any letters, later in its own. */
-function symbolIn(text: string): string | null {
-  const tokens = text.split(/[^\p{L}\p{N}]+/u).filter(Boolean);
-  const first = tokens[0];
-  const atFirst = SYMBOLS.find((s) => s.toLowerCase() === first?.toLowerCase());
-  return (atFirst ?? SYMBOLS.find((s) => tokens.includes(s)))?.toLowerCase() ?? null;
+const tokensOf = (text: string): string[] => text.split(/[^\p{L}\p{N}]+/u).filter(Boolean);
+/** A symbol in front, in any letters: what follows is its method, as in "K ammonium nitrate". */
+function symbolFirst(text: string): string | null {
+  const [first = '', second = ''] = tokensOf(text);
+  const symbol = SYMBOLS.find((s) => s.toLowerCase() === first.toLowerCase());
+  // N-NO3, S-SO4 and N min say more than their first letter.
+  return symbol === undefined ||
+    (['N', 'S'].includes(symbol) && /^(no3|nh4|so4|min|org|nitr|ammon|kjel)/iu.test(second))
+    ? null
+    : symbol.toLowerCase();
+}
+/** A symbol in its own letters anywhere. */
+const symbolIn = (text: string): string | null =>
+  SYMBOLS.find((s) => tokensOf(text).includes(s))?.toLowerCase() ?? null;
+/** Oxides say form and element wherever they stand. */
+const OXIDES = SPELT.filter(
+  ([, , form]) => form !== null && /^(p2o5|k2o|mgo|cao|na2o)$/u.test(form),
+);
+/** Of what is spelt out, what stands first. */
+function speltIn(text: string): (typeof SPELT)[number] | undefined {
+  const found = SPELT.map((entry) => ({ entry, at: entry[0].exec(text)?.index ?? -1 }))
+    .filter((x) => x.at >= 0)
+    .sort((a, b) => a.at - b.at)
+    .map((x) => x.entry);
+  const [first] = found;
+  // "Nitrate (NO3)": a word that leaves the form open, and the formula that says it.
+  return first?.[2] === null
+    ? (found.find(([, quantity, form]) => quantity === first[1] && form !== null) ?? first)
+    : first;
 }
 
 /** A ratio of two elements, as K/Ca or (K+Mg)/Ca. */
@@ -329,10 +352,9 @@ const RATIO =
 function measuredIn(text: string): Measured | null {
   const { unit, rest } = unitIn(text);
   const whole = folded(rest);
-  const spelt = (t: string) => SPELT.find(([word]) => word.test(t));
-  // Dry matter is a quantity before it is a basis.
-  const plain = spelt(whole);
+  const plain = speltIn(whole);
   const { basis, rest: words } = basisIn(rest);
+  // Dry matter is a quantity before it is a basis.
   if (plain && ['dry_matter', 'moisture', 'organic_matter'].includes(plain[1]))
     return {
       quantity: plain[1],
@@ -341,10 +363,16 @@ function measuredIn(text: string): Measured | null {
       basis: plain[1] === 'organic_matter' ? basis : null,
       words: whole,
     };
-  const found = spelt(folded(words)) ?? plain;
-  if (found) return { quantity: found[1], form: found[2], unit, basis, words: folded(words) };
-  const symbol = symbolIn(words);
-  return symbol ? { quantity: symbol, form: symbol, unit, basis, words: folded(words) } : null;
+  const told = folded(words);
+  const first = symbolFirst(words);
+  const oxide = OXIDES.find(([word]) => word.test(told));
+  const spelt = oxide ?? (first === null ? (speltIn(told) ?? plain) : undefined);
+  const symbol = spelt ? null : (first ?? symbolIn(words));
+  return spelt
+    ? { quantity: spelt[1], form: spelt[2], unit, basis, words: told }
+    : symbol
+      ? { quantity: symbol, form: symbol, unit, basis, words: told }
+      : null;
 }
 
 /**
@@ -352,7 +380,9 @@ function measuredIn(text: string): Measured | null {
  *
  * @example readHeading('P target (mg/kg)').kind // 'not_result'
  */
-export function readHeading(text: string): Heading {
+export function readHeading(written: string): Heading {
+  // "mg P2O5/100 g" is P2O5 in mg/100 g.
+  const text = written.replace(/\b(mg|g|kg)\s+([A-Z][A-Za-z0-9-]{0,5})\s?\/\s?/gu, '$2 $1/');
   const t = folded(text)
     .replace(/[:*]+$/u, '')
     .trim();
@@ -364,6 +394,8 @@ export function readHeading(text: string): Heading {
     .replaceAll(/\s+/gu, ' ')
     .trim();
   const about = ABOUTS.find(([word]) => word.test(t) || word.test(bare));
+  if (/field capacity|feldkapazitat/u.test(t))
+    return { kind: 'not_result', reason: 'not a result that is brought in' };
   const said = t.replaceAll(/\bas (received|sampled|is)\b/gu, ' ');
   const notResult = NOT_RESULTS.find(([word]) => word.test(said));
   if (about && !(notResult && about[1] === 'date'))

@@ -47,7 +47,7 @@ const headingOf = (t: string): Heading =>
     ? { kind: 'unknown' }
     : readHeading(t);
 /** S-2290 is a sample's number, not sulphur. */
-const NUMBERED = /^\p{L}{1,5}([-_./ ]\d|\d{2})/u;
+const NUMBERED = /^(?!pH\b)\p{L}{1,5}([-_./ ]\d|\d{2})/iu;
 /** Reads headings, some of them as somebody said that they are to be read. */
 type Heads = (text: string) => Heading;
 const isMeasured = (h: Heading): boolean => h.kind === 'measured';

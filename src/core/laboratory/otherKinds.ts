@@ -259,14 +259,6 @@ export function manureValue(r: Read, sample: ManureSample, asker: Asker): Told {
 export function manureSample(reads: readonly Read[]): ManureSample {
   const of = (quantity: string) =>
     reads.find((r) => r.measured.quantity === quantity && r.limit === null);
-  const percent = (r: Read | undefined) =>
-    r === undefined
-      ? null
-      : r.measured.unit?.kind === 'mass'
-        ? (r.value * r.measured.unit.factor) / 10_000
-        : r.value;
-  const dry = percent(of('dry_matter'));
-  const moisture = percent(of('moisture'));
   const density = of('density');
   const densityUnit = density?.measured.unit;
   // A density without unit is told by its size: 1.02 is of a litre, 1020 of a cubic metre.
@@ -282,6 +274,18 @@ export function manureSample(reads: readonly Read[]): ManureSample {
           : density.value > 150
             ? density.value
             : null;
+  // Of a volume it is a share only beside the density.
+  const percent = (r: Read | undefined): number | null => {
+    const unit = r?.measured.unit;
+    if (r === undefined || unit === null) return r?.value ?? null;
+    return unit?.kind === 'mass'
+      ? (r.value * unit.factor) / 10_000
+      : unit?.kind === 'volume' && kgM3 !== null
+        ? (r.value * unit.factor) / 10 / kgM3
+        : null;
+  };
+  const dry = percent(of('dry_matter'));
+  const moisture = percent(of('moisture'));
   const dryMatterPct = dry ?? (moisture === null ? null : 100 - moisture);
   return {
     dryMatterPct:

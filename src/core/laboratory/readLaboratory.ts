@@ -28,7 +28,7 @@ import {
   type ReportValue,
   type SoilReport,
 } from './samples';
-import { soilValue, type SoilValue } from './soil';
+import { notHeld, soilValue, type SoilValue } from './soil';
 import { unitIn } from './units';
 
 export interface LabOptions {
@@ -84,7 +84,10 @@ function kindOf(samples: readonly TableSample[]): LabKind {
     return 'manure';
   if (
     has('sar', 'hardness', 'hco3') ||
-    (has('ec') && units.has('volume') && !about.has('depth') && !about.has('depth_bottom'))
+    (has('ec') &&
+      (units.has('volume') || units.has('molar') || units.has('equivalent')) &&
+      !about.has('depth') &&
+      !about.has('depth_bottom'))
   )
     return 'water';
   return 'soil';
@@ -183,6 +186,10 @@ function figureOf(result: Result, r: Reading): Found | null {
       wait(r, at, `${cell.text} is not a figure that can be read.`);
       return null;
     case 'value': {
+      if (figure.value < 0) {
+        wait(r, at, `${cell.text} is below 0: nothing that is measured here can be.`);
+        return null;
+      }
       const { unit, rest } = unitIn(figure.rest);
       if (figure.rest !== '' && (!unit || /[\p{L}\p{N}]/u.test(rest))) {
         wait(r, at, `${cell.text}: what stands after the figure is not known.`);
@@ -319,6 +326,11 @@ function soilSample(sample: TableSample, r: Reading): SoilReport {
   const thickness =
     depth.topCm === null || depth.bottomCm === null ? null : depth.bottomCm - depth.topCm;
   const candidates = sample.results.flatMap((result) => {
+    const reason = notHeld(result.measured.quantity);
+    if (reason !== null) {
+      leave(r, result.column, reason);
+      return [];
+    }
     const figure = figureOf(result, r);
     const found = figure && !figure.notFound ? halved(figure, r, 'soil') : null;
     const v = found && soilValue(found, thickness, r.asker);

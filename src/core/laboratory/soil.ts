@@ -275,6 +275,36 @@ function ofLayer(
   return kept === null ? null : { to, value: kept, depthNeeded: true };
 }
 
+const HELD = [
+  'ph',
+  'buffer_ph',
+  'organic_matter',
+  'organic_carbon',
+  'clay',
+  'stones',
+  'cec',
+  'no3_n',
+  'al',
+  'so4_s',
+  'p',
+  'k',
+  'mg',
+  'ca',
+  's',
+  'zn',
+  'mn',
+  'cu',
+  'fe',
+  'b',
+];
+/** Why a soil sample does not hold a quantity; null where it does. */
+export const notHeld = (quantity: string): string | null =>
+  HELD.includes(quantity)
+    ? null
+    : quantity === 'mineral_n'
+      ? 'mineral N holds ammonium, too: nitrate-N by itself is wanted'
+      : 'not a figure that a soil sample holds';
+
 /**
  * Where a figure of a soil report goes and what it is there; null as long as a question is open.
  *
@@ -318,6 +348,6 @@ export function soilValue(r: Read, thickness: number | null, asker: Asker): Soil
     case 'b':
       return reading(r, thickness, asker);
     default:
-      return { to: 'left_out', reason: 'not a figure that a soil sample holds' };
+      return { to: 'left_out', reason: notHeld(r.measured.quantity) ?? 'left out' };
   }
 }
