@@ -74,6 +74,9 @@ export const extractantsFor = (nutrient: string): string[] =>
             .map((r) => r.extractant),
         ),
       ];
+const classed = lazily(() => new Set<string>(soilTestLevels().map((r) => r.nutrient)));
+/** Whether readings of a nutrient have classes. */
+export const hasClasses = (nutrient: string): boolean => classed().has(nutrient);
 /** Nutrients that a soil sample may hold. */
 export const labNutrients = (): string[] => [
   ...new Set([

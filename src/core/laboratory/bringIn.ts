@@ -2,7 +2,7 @@ import { stringify } from 'csv-stringify/sync';
 import { pointOfBag } from '../ground/sampleList';
 import { outsideOf, RANGES, rangeProblem, rangeText, type Range } from '../quantity/range';
 import type { LeftOut } from './layout';
-import type { Answers, Question } from './questions';
+import type { Answers, Question, Waiting } from './questions';
 import type { LabReport } from './readLaboratory';
 import type { CellRead, LabReading, SoilReport } from './samples';
 
@@ -138,25 +138,18 @@ function placeOf(s: SoilReport, { fieldNames, points }: BringContext) {
  * cells and what is wrong with them.
  */
 export function soilBringIn(
-  report: Pick<LabReport, 'samples' | 'waiting' | 'sources'>,
+  report: Pick<LabReport, 'samples' | 'waiting' | 'sourceOf'>,
   context: BringContext,
 ): { good: ParsedSample[]; bad: BadRow[] } {
   const good: ParsedSample[] = [];
   const bad: BadRow[] = [];
   const seen = new Set(context.known);
+  const waiting = new Map<number, Waiting[]>();
+  for (const w of report.waiting) waiting.set(w.sample, [...(waiting.get(w.sample) ?? []), w]);
   (report.samples as SoilReport[]).forEach((s, i) => {
     const { fieldName, point } = placeOf(s, context);
-    const cells = report.sources[i] ?? {};
-    const waits = report.waiting.filter((w) => w.sample === i);
-    const column = Object.keys(cells)[0] ?? '';
-    const problems: CellProblem[] = [
-      ...waits.map((w) => ({ column: w.column, value: w.value, reason: w.reason })),
-      ...(waits.length > 0 ? [] : problemsOf(s, fieldName, context)).map((reason) => ({
-        column,
-        value: cells[column] ?? '',
-        reason,
-      })),
-    ];
+    const waits = waiting.get(i) ?? [];
+    const reasons = waits.length > 0 ? [] : problemsOf(s, fieldName, context);
     const sample: ParsedSample = {
       row: s.row,
       fieldName,
@@ -176,17 +169,23 @@ export function soilBringIn(
       no3nMgKg: s.nitrate[0]?.no3nMgKg ?? null,
       readings: s.readings,
     };
-    if (problems.length === 0 && seen.has(sampleKey(sample)))
-      problems.push({
-        column,
-        value: cells[column] ?? '',
-        reason: 'The same field, date, label and depth is here already.',
-      });
-    if (problems.length > 0) bad.push({ row: s.row, cells, problems });
-    else {
+    if (waits.length === 0 && reasons.length === 0 && seen.has(sampleKey(sample)))
+      reasons.push('The same field, date, label and depth is here already.');
+    if (waits.length === 0 && reasons.length === 0) {
       seen.add(sampleKey(sample));
       good.push(sample);
+      return;
     }
+    const cells = report.sourceOf(i);
+    const [column = ''] = Object.keys(cells);
+    bad.push({
+      row: s.row,
+      cells,
+      problems: [
+        ...waits.map((w) => ({ column: w.column, value: w.value, reason: w.reason })),
+        ...reasons.map((reason) => ({ column, value: cells[column] ?? '', reason })),
+      ],
+    });
   });
   return { good, bad };
 }

@@ -29,13 +29,14 @@ function boundsOf({ about }: TableSample, mark: Mark): Bounds | null {
   const { depth, depth_top: top, depth_bottom: bottom } = about;
   const cell = bottom ?? depth;
   if (!cell) return null;
+  const own = /[^\d\s.,-]/u.test(cell.text) ? unitIn(cell.text) : { unit: null, rest: cell.text };
   const between = depth ? BETWEEN.exec(depth.text) : null;
   const [from, to] = between
     ? [figure(between[1] as string, mark), figure(between[2] as string, mark)]
     : bottom
       ? [top ? figure(top.text, mark) : 0, figure(bottom.text, mark)]
-      : [0, figure(unitIn(cell.text).rest, mark)];
-  const unit = unitIn(cell.text).unit ?? unitIn(cell.column).unit;
+      : [0, figure(own.rest, mark)];
+  const unit = own.unit ?? cell.unit;
   return {
     cell,
     span: from === null || to === null ? null : [from, to],

@@ -1,7 +1,7 @@
 import type { Cell, Grid, GridRow } from './grid';
 import { folded, readHeading, type About, type Heading, type Measured } from './headings';
 import { isPartName } from './names';
-import { basisIn, isUnitCell, unitIn } from './units';
+import { basisIn, isUnitCell, unitIn, type LabUnit } from './units';
 
 // Which cell belongs to which sample and says what: a row a sample, a row a result, or a column a
 // sample.
@@ -15,6 +15,8 @@ export interface Result {
 }
 export interface AboutCell {
   column: string;
+  /** The unit that its heading says. */
+  unit: LabUnit | null;
   row: number;
   text: string;
 }
@@ -82,7 +84,12 @@ function saidAbove(rows: readonly GridRow[]): Partial<Record<About, AboutCell>> 
     const [name = '', value = ''] = pair;
     const heading = readHeading(name);
     if (value !== '' && heading.kind === 'about')
-      said[heading.about] ??= { column: name.replace(/:$/u, ''), row: r.row, text: value };
+      said[heading.about] ??= {
+        column: name.replace(/:$/u, ''),
+        unit: heading.unit,
+        row: r.row,
+        text: value,
+      };
   }
   return said;
 }
@@ -174,13 +181,36 @@ const aboutOf = (
   ...above,
   ...Object.fromEntries(
     [...about]
-      .map(([k, { c, name }]) => [k, { column: name, row: r.row, text: text(r, c) }] as const)
+      .map(
+        ([k, { c, name, heading }]) =>
+          [
+            k,
+            {
+              column: name,
+              unit: heading.kind === 'about' ? heading.unit : null,
+              row: r.row,
+              text: text(r, c),
+            },
+          ] as const,
+      )
       .filter(([, cell]) => cell.text !== ''),
   ),
 });
 
 function byRow(rows: readonly GridRow[], parts: Parts, leftOut: LeftOut[]): TableSample[] {
   const units = isUnitRow(rows[0]) ? rows[0] : undefined;
+  // A row of units speaks of the depth, too.
+  const about = new Map(
+    [...parts.about].map(([k, column]): [About, Column] => {
+      const { unit } = unitIn(text(units, column.c));
+      return [
+        k,
+        unit && column.heading.kind === 'about'
+          ? { ...column, heading: { ...column.heading, unit } }
+          : column,
+      ];
+    }),
+  );
   const results = parts.columns.flatMap(({ c, name, heading }) =>
     heading.kind === 'measured'
       ? [
@@ -200,7 +230,7 @@ function byRow(rows: readonly GridRow[], parts: Parts, leftOut: LeftOut[]): Tabl
     return [
       {
         row: r.row,
-        about: aboutOf(parts, r),
+        about: aboutOf({ about, above: parts.above }, r),
         at: r.at,
         title: '',
         results: results.map(({ c, name, measured }) => ({
@@ -298,6 +328,7 @@ function byColumn(rows: readonly GridRow[], leftOut: LeftOut[], heads: Heads): T
     if (said.length === 1 && only && (only === units || others.indexOf(only) === 0))
       above[heading.about] = {
         column: text(names, c),
+        unit: heading.unit,
         row: rows[c]?.row ?? 0,
         text: text(only, c),
       };

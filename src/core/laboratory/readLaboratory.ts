@@ -1,4 +1,4 @@
-import { extractantName, nutrientSymbol } from '../book/soilTests';
+import { extractantName, hasClasses, nutrientSymbol } from '../book/soilTests';
 import { classify } from '../ground/classify';
 import { dateInWords } from '../quantity/calendar';
 import { Refusal, refuse } from '../quantity/refusal';
@@ -20,7 +20,6 @@ import {
   type Waiting,
 } from './questions';
 import {
-  blankSoil,
   type CellRead,
   type LabKind,
   type LabSample,
@@ -50,8 +49,8 @@ export interface LabReport {
   waiting: Waiting[];
   leftOut: LeftOut[];
   cells: CellRead[];
-  /** For each sample its cells under headings that say all, to be put right and read again. */
-  sources: Record<string, string>[];
+  /** The cells of a sample under headings that say all, to be put right and read again. */
+  sourceOf: (sample: number) => Record<string, string>;
   /** As what the file was read, for reading a row of it again. */
   given: { mark: Mark | null; order: DayOrder | null };
 }
@@ -166,6 +165,7 @@ function fieldOf(sample: TableSample, r: Reading): string | null {
   return found ?? null;
 }
 
+const NO_UNIT = { unit: null, rest: '' };
 /** A result with its figure read; what holds none is told and left. */
 interface Found extends Read {
   notFound: boolean;
@@ -176,33 +176,31 @@ function figureOf(result: Result, r: Reading): Found | null {
   // As long as the mark is asked for, figures with a mark say nothing.
   if (!cell.typed && r.mark === null && /\d[.,]\d/u.test(cell.text)) return null;
   const figure = readFigure(cell.text, cell.typed ? '.' : (r.mark ?? '.'));
-  const read = { ...at, measured, value: 0, limit: null, notFound: false };
-  switch (figure.kind) {
-    case 'missing':
-      return null;
-    case 'not_found':
-      return { ...read, notFound: true };
-    case 'unreadable':
-      wait(r, at, `${cell.text} is not a figure that can be read.`);
-      return null;
-    case 'value': {
-      if (figure.value < 0) {
-        wait(r, at, `${cell.text} is below 0: nothing that is measured here can be.`);
-        return null;
-      }
-      const { unit, rest } = unitIn(figure.rest);
-      if (figure.rest !== '' && (!unit || /[\p{L}\p{N}]/u.test(rest))) {
-        wait(r, at, `${cell.text}: what stands after the figure is not known.`);
-        return null;
-      }
-      return {
-        ...read,
-        measured: unit ? { ...measured, unit } : measured,
-        value: figure.value,
-        limit: figure.limit,
-      };
-    }
+  if (figure.kind === 'missing') return null;
+  if (figure.kind === 'not_found')
+    return { row, column, text: cell.text, measured, value: 0, limit: null, notFound: true };
+  if (figure.kind === 'unreadable') {
+    wait(r, at, `${cell.text} is not a figure that can be read.`);
+    return null;
   }
+  if (figure.value < 0) {
+    wait(r, at, `${cell.text} is below 0: nothing that is measured here can be.`);
+    return null;
+  }
+  const { unit, rest } = figure.rest === '' ? NO_UNIT : unitIn(figure.rest);
+  if (figure.rest !== '' && (!unit || /[\p{L}\p{N}]/u.test(rest))) {
+    wait(r, at, `${cell.text}: what stands after the figure is not known.`);
+    return null;
+  }
+  return {
+    row,
+    column,
+    text: cell.text,
+    measured: unit ? { ...measured, unit } : measured,
+    value: figure.value,
+    limit: figure.limit,
+    notFound: false,
+  };
 }
 
 const LIMIT_OF: readonly string[] = ['ph', 'buffer_ph', 'density', 'dry_matter', 'moisture'];
@@ -292,7 +290,7 @@ const soilSays = (v: SoilValue): string =>
 
 /** The class of a reading beside what else the sample says; null where it has none. */
 function classOf(v: SoilValue, all: readonly SoilValue[]): string | null {
-  if (v.to !== 'reading') return null;
+  if (v.to !== 'reading' || !hasClasses(v.nutrient)) return null;
   const of = (to: SoilValue['to']) => all.find((x) => x.to === to)?.value ?? null;
   try {
     const { cls } = classify({
@@ -341,24 +339,36 @@ function soilSample(sample: TableSample, r: Reading): SoilReport {
     return [];
   });
   const report: SoilReport = {
-    ...blankSoil({
-      row: sample.row,
-      field: fieldOf(sample, r),
-      label: sample.about.label?.text ?? null,
-      date: dateOf(sample, r),
-    }),
+    row: sample.row,
+    field: fieldOf(sample, r),
+    label: sample.about.label?.text ?? null,
+    date: dateOf(sample, r),
     depthTopCm: depth.topCm,
     depthBottomCm: depth.bottomCm,
+    phWater: null,
+    phCacl2: null,
+    bufferPh: null,
+    bufferKind: null,
+    omPct: null,
+    ocPct: null,
+    cecCmolKg: null,
+    alCmolKg: null,
+    clayPct: null,
+    stonesPct: null,
     nCores: coresOf(sample, r),
+    readings: [],
+    nitrate: [],
+    sulphate: [],
     position: sample.at,
   };
   const layer = { depthTopCm: depth.topCm, depthBottomCm: depth.bottomCm };
+  const of = nameOf(sample);
   const taken = chosenOf(candidates, r);
   const chosen = taken.map((t) => t.v);
   for (const { found, v } of taken) {
     const belowDetection = found.limit === 'below';
     r.cells.push({
-      of: nameOf(sample),
+      of,
       row: found.row,
       column: found.column,
       text: found.text,
@@ -570,7 +580,7 @@ export async function readLaboratory(bytes: Uint8Array, options: LabOptions): Pr
     waiting: reading.waiting,
     leftOut: reading.leftOut,
     cells: reading.cells,
-    sources: samples.map(sourceOf),
+    sourceOf: (i) => (samples[i] ? sourceOf(samples[i]) : {}),
     given: { mark: reading.mark, order: reading.order },
   };
 }

@@ -80,24 +80,3 @@ export interface CellRead {
   /** The class of a soil test, where it has one. */
   means: string | null;
 }
-
-export const blankSoil = (about: Identified): SoilReport => ({
-  ...about,
-  depthTopCm: null,
-  depthBottomCm: null,
-  phWater: null,
-  phCacl2: null,
-  bufferPh: null,
-  bufferKind: null,
-  omPct: null,
-  ocPct: null,
-  cecCmolKg: null,
-  alCmolKg: null,
-  clayPct: null,
-  stonesPct: null,
-  nCores: null,
-  readings: [],
-  nitrate: [],
-  sulphate: [],
-  position: null,
-});
