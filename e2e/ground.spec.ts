@@ -248,3 +248,27 @@ test('a German report: Windows-1252, oxides in mg/100 g, decimal comma, from fil
   await open(page, '/fields/sheepwalk/budget');
   await expect(page.getByTestId('ledger')).toBeVisible();
 });
+
+test('an import is taken back as a whole, by keyboard', async ({ page }) => {
+  await open(page, '/samples');
+  await choose(page, 'Farm', { label: 'Tansy Hollow' });
+  await fill(page, 'Laboratory', 'Vale testing house');
+  await page.getByLabel('File', { exact: true }).setInputFiles({
+    name: 'wrong-farm.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('Field,Sampled,Depth (cm),pH H2O\nRookery,2027-02-23,0-20,5.2\n'),
+  });
+  await page.getByRole('button', { name: 'Look at the file' }).click();
+  await page.getByRole('button', { name: 'Bring in 1 row', exact: true }).click();
+  const back = page.getByRole('button', { name: 'Take back wrong-farm.csv' });
+  await back.focus();
+  await page.keyboard.press('Enter');
+  const yes = page.getByRole('button', { name: 'Yes, take all of it back' });
+  await expect(yes).toBeFocused();
+  await expectAccessible(page);
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('wrong-farm.csv is taken back: 1 samples went')).toBeVisible();
+  await expect(back).toBeHidden();
+  await open(page, '/fields/rookery/ground');
+  await expect(page.getByLabel('pH in water')).toHaveValue('6.5');
+});

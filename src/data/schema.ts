@@ -15,7 +15,7 @@ import {
   uniqueIndex,
 } from 'drizzle-orm/pg-core';
 import type { SamplingPlan } from '../core/ground/samplingPlan';
-import { READ_BECAUSE } from '../core/facts/head';
+import { READ_BECAUSE, type ReadBecause } from '../core/facts/head';
 import type { NitrateLayer } from '../core/facts/nitrateProfile';
 import type { Plan } from '../core/document/document';
 import type { LibraryTable } from '../core/book/book';
@@ -471,6 +471,35 @@ export const labMappings = pgTable(
     mapping: jsonb('mapping').$type<Record<string, unknown>>().notNull(),
   },
   (t) => [primaryKey({ columns: [t.farmId, t.laboratory] })],
+);
+/** What an import brought, and what seasons read before it: enough to take it back as a whole. */
+export interface ImportDocument {
+  samples: string[];
+  profiles: string[];
+  waiting: string[];
+  before: {
+    seasonId: string;
+    soilSampleId: string | null;
+    soilBecause: ReadBecause | null;
+    nitrateProfileId: string | null;
+    nitrateBecause: ReadBecause | null;
+  }[];
+}
+/** Laboratory files that were brought in, each as one. */
+export const imports = pgTable(
+  'imports',
+  {
+    id: text('id').primaryKey(),
+    farmId: text('farm_id')
+      .notNull()
+      .references(() => farms.id, { onDelete: 'cascade' }),
+    laboratory: text('laboratory').notNull(),
+    fileName: text('file_name').notNull(),
+    author: text('author').notNull(),
+    importedOn: day('imported_on').notNull(),
+    document: jsonb('document').$type<ImportDocument>().notNull(),
+  },
+  (t) => [index('imports_farm').on(t.farmId)],
 );
 /** Rows of a laboratory file that were refused: kept, to be put right and imported later. */
 export const waitingRows = pgTable('waiting_rows', {

@@ -3,6 +3,7 @@
 import { revalidatePath } from 'next/cache';
 import { refuse } from '@/core/quantity/refusal';
 import { answer } from './answer';
+import { takeBackImport } from './imports';
 import { discardWaiting, importWaiting, lookAtFile } from './laboratory';
 import { addLeaf, dropLeaf, readLeafFile } from './leaves';
 import { createField } from './ownFarm';
@@ -117,6 +118,12 @@ export async function importWaitingAction(id: string, cells: Record<string, stri
 export async function discardWaitingAction(id: string) {
   const { db, actor } = await session();
   const result = await answer(() => discardWaiting(db, actor, id));
+  revalidatePath('/', 'layout');
+  return result;
+}
+export async function takeBackImportAction(id: string) {
+  const { db, actor } = await session();
+  const result = await answer(() => takeBackImport(db, actor, id));
   revalidatePath('/', 'layout');
   return result;
 }

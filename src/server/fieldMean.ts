@@ -206,3 +206,40 @@ export async function planWithNewest(tx: Executor, came: readonly NewSoilSample[
       await planWithSample(tx, season.id, sample.id, sample.because);
   }
 }
+
+/**
+ * After points of surveys went: a mean of what is left is worked out anew; one of which nothing is
+ * left goes.
+ *
+ * @param gone the samples that were removed
+ * @param before is told of means that go, while they are still there
+ * @returns means without points, to be removed
+ */
+export async function remakeMeans(
+  tx: Executor,
+  gone: readonly SurveyedSample['sample'][],
+  before: (means: readonly string[]) => Promise<void>,
+): Promise<string[]> {
+  const vanished: string[] = [];
+  const points = gone.filter((s) => s.kind === 'point' && s.samplingPlanId !== null);
+  for (const planId of new Set(points.map((s) => s.samplingPlanId as string))) {
+    const plan = await samplingPlanById(tx, planId);
+    if (!plan) continue;
+    const dates = points.filter((s) => s.samplingPlanId === planId).flatMap((s) => s.date ?? []);
+    const all = await surveyOf(tx, plan.fieldId, plan.id);
+    const near = (a: string | null | undefined, b: string) =>
+      a != null && Math.abs(daysBetween(a, b)) <= SURVEY_DAYS;
+    const left = meanOf(
+      plan,
+      all.filter((s) => s.sample.kind === 'point'),
+    );
+    for (const { sample } of all)
+      if (sample.kind === 'mean' && dates.some((d) => near(sample.date, d))) {
+        if (left && sample.date !== null && near(left.sample.date, sample.date))
+          await replaceMean(tx, sample.id, left);
+        else vanished.push(sample.id);
+      }
+  }
+  await before(vanished);
+  return vanished;
+}

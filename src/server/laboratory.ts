@@ -13,7 +13,9 @@ import { labAnswers } from '@/core/laboratory/answers';
 import type { Answers } from '@/core/laboratory/questions';
 import { readLaboratory, type LabReport } from '@/core/laboratory/readLaboratory';
 import { refuse } from '@/core/quantity/refusal';
-import type { Db } from '@/data/client';
+import type { Db, Executor } from '@/data/client';
+import { addImport, readsOf } from '@/data/imports';
+import { newestSeasonOf } from '@/data/seasons';
 import { fieldsOf, record, type Field } from '@/data/farms';
 import {
   dropWaiting,
@@ -242,6 +244,19 @@ export interface ImportProgress {
   of: number;
 }
 
+/** The seasons that an import may let read something else. */
+async function newestSeasonsOf(
+  tx: Executor,
+  fields: readonly Field[],
+  good: readonly ParsedSample[],
+): Promise<string[]> {
+  const names = new Set(good.map((s) => s.fieldName));
+  const found = await Promise.all(
+    fields.filter((f) => names.has(f.name)).map((f) => newestSeasonOf(tx, f.id)),
+  );
+  return found.flatMap((s) => (s ? [s.id] : []));
+}
+
 /**
  * Imports the good rows in one go and keeps the refused ones, to be put right later; nothing is
  * half-imported, and nothing as long as a question is open.
@@ -268,25 +283,39 @@ export async function importFile(
       { value: open.cell, allowed: open.choices.map((c) => c.answer).join(', ') },
     );
   const samples = rowsOf(own, lab, good, actor);
+  const waiting = bad.map((b) => ({
+    id: newId(),
+    farmId,
+    laboratory: lab,
+    fileName: fileName.slice(0, 120),
+    row: b.row,
+    cells: b.cells,
+    problems: b.problems,
+  }));
   await db.transaction(async (tx) => {
+    const seasons = await newestSeasonsOf(tx, own, good);
+    const before = await readsOf(tx, seasons);
     await addSoilSamples(tx, samples, (done) => progress({ done, of: samples.length }));
-    await keepNitrate(tx, actor, lab, own, good);
+    const profiles = await keepNitrate(tx, actor, lab, own, good);
     await planWithNewest(
       tx,
       samples.map((s) => s.sample),
     );
-    await keepWaiting(
-      tx,
-      bad.map((b) => ({
-        id: newId(),
-        farmId,
-        laboratory: lab,
-        fileName: fileName.slice(0, 120),
-        row: b.row,
-        cells: b.cells,
-        problems: b.problems,
-      })),
-    );
+    await keepWaiting(tx, waiting);
+    await addImport(tx, {
+      id: newId(),
+      farmId,
+      laboratory: lab,
+      fileName: fileName.slice(0, 120),
+      author: actor.name,
+      importedOn: today(),
+      document: {
+        samples: samples.map((s) => s.sample.id),
+        profiles,
+        waiting: waiting.map((w) => w.id),
+        before,
+      },
+    });
     await rememberMapping(tx, farmId, lab, { answers: ofLaboratory(answers), given: report.given });
     await record(tx, {
       personId: actor.id,

@@ -51,6 +51,8 @@ function profilesIn(fields: readonly Field[], rows: readonly ParsedSample[]): Pr
 /**
  * Keeps the nitrate of a laboratory's file as profiles of its fields, and lets the newest season of
  * each read it where it is no older than what it reads.
+ *
+ * @returns ids of the profiles that are new
  */
 export async function keepNitrate(
   tx: Executor,
@@ -58,11 +60,13 @@ export async function keepNitrate(
   laboratory: string,
   fields: readonly Field[],
   rows: readonly ParsedSample[],
-): Promise<void> {
+): Promise<string[]> {
+  const added: string[] = [];
   for (const { fieldId, date, layers, because } of profilesIn(fields, rows)) {
     const known = await nitrateProfilesOf(tx, fieldId);
     if (known.some((p) => p.date === date && deepEqual(p.layers, layers))) continue;
     const id = newId();
+    added.push(id);
     await addNitrateProfile(tx, {
       id,
       fieldId,
@@ -77,4 +81,5 @@ export async function keepNitrate(
     if (season && (now?.date == null || now.date <= date))
       await planWithProfile(tx, season.id, id, because);
   }
+  return added;
 }

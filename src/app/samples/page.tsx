@@ -6,9 +6,12 @@ import {
   importWaitingAction,
   lookAtFileAction,
   simulatedLaboratoryAction,
+  takeBackImportAction,
 } from '@/server/actions';
+import { importLines } from '@/server/imports';
 import { samplesOverview } from '@/server/samples';
 import { session } from '@/server/session';
+import { Imports } from '@/ui/samples/Imports';
 import { ImportFile } from '@/ui/samples/ImportFile';
 import { SimulatedLaboratory } from '@/ui/samples/SimulatedLaboratory';
 import { WaitingRows } from '@/ui/samples/WaitingRows';
@@ -18,6 +21,7 @@ export const metadata = { title: 'Samples' };
 export default async function SamplesPage() {
   const { db, actor } = await session();
   const { samples, waiting, laboratories, editable } = await samplesOverview(db, actor);
+  const imports = await importLines(db, actor);
   return (
     <>
       <h1 className="mb-2">Samples</h1>
@@ -36,6 +40,7 @@ export default async function SamplesPage() {
           discard={discardWaitingAction}
         />
       )}
+      {editable.length > 0 && <Imports lines={imports} takeBack={takeBackImportAction} />}
       {editable.length > 0 && <SimulatedLaboratory send={simulatedLaboratoryAction} />}
       <section aria-label="Soil samples">
         <h2>Soil samples</h2>

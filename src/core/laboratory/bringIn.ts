@@ -212,3 +212,16 @@ export interface FileLook {
   moreCells: number;
   leftOut: LeftOut[];
 }
+
+/** A file that was brought in, as a list shows it. */
+export interface ImportLine {
+  id: string;
+  farm: string;
+  laboratory: string;
+  fileName: string;
+  author: string;
+  on: string;
+  samples: number;
+  profiles: number;
+  waiting: number;
+}

@@ -4,6 +4,7 @@ import userEvent from '@testing-library/user-event';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { ImportFile, type ImportFileProps } from './ImportFile';
 import type { FileLook } from '@/core/laboratory/bringIn';
+import { Imports } from './Imports';
 import { SimulatedLaboratory } from './SimulatedLaboratory';
 
 const refresh = vi.fn();
@@ -231,5 +232,39 @@ describe('the simulated laboratory on screen', () => {
     });
     await give();
     expect((await screen.findByRole('alert')).textContent).toContain('not a sample list');
+  });
+});
+
+describe('files brought in', () => {
+  const line = {
+    id: 'i1',
+    farm: 'Tansy Hollow',
+    laboratory: 'Vale testing house',
+    fileName: 'vale.csv',
+    author: 'Ines Calloway',
+    on: '2027-02-26',
+    samples: 3,
+    profiles: 1,
+    waiting: 2,
+  };
+  it('are taken back as a whole, after a second press', async () => {
+    const takeBack = vi.fn(() =>
+      Promise.resolve({ ok: true as const, value: { samples: 3, changed: 1 } }),
+    );
+    render(<Imports lines={[line]} takeBack={takeBack} />);
+    expect(screen.getByText('3 samples, nitrate of 1 field, 2 kept waiting')).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: 'Take back vale.csv' }));
+    expect(takeBack).not.toHaveBeenCalled();
+    await userEvent.click(screen.getByRole('button', { name: 'Keep it' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Take back vale.csv' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Yes, take all of it back' }));
+    expect(
+      await screen.findByText(/is taken back: 3 samples went, 1 of them changed/u),
+    ).toBeTruthy();
+    expect(takeBack).toHaveBeenCalledExactlyOnceWith('i1');
+  });
+  it('are not there where nothing came in', () => {
+    const { container } = render(<Imports lines={[]} takeBack={vi.fn()} />);
+    expect(container.textContent).toBe('');
   });
 });
