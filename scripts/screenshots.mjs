@@ -69,8 +69,35 @@ const views = [
   },
   { name: 'farm', path: '/farms/tansy-hollow' },
   { name: 'library', path: '/library?table=materials&farm=tansy-hollow' },
-  { name: 'samples', path: '/samples' },
-  { name: 'calculator', path: '/calculators/budget.credit_soil_nitrate' },
+  {
+    name: 'samples',
+    path: '/samples',
+    act: async (page) => {
+      await page.getByLabel('Farm', { exact: true }).selectOption({ label: 'Tansy Hollow' });
+      await page.getByLabel('Laboratory', { exact: true }).fill('Bodenlabor Senn');
+      await page.getByLabel('File', { exact: true }).setInputFiles({
+        name: 'befund.csv',
+        mimeType: 'text/csv',
+        buffer: Buffer.from(
+          'Schlag;Probe;Probenahme;Tiefe (cm);pH-Wert;P2O5 CAL (mg/100 g);Humus %;Gehaltsklasse P\n' +
+            'Sheepwalk;SH-9;12.02.2027;20;6,3;18,0;2,4;C\nRookery;RO-3;12.02.2027;20;6,6;9,5;2,1;B\n',
+        ),
+      });
+      await page.getByRole('button', { name: 'Look at the file' }).click();
+      await page.getByTestId('cells').waitFor();
+      await page.getByText('Left out: 1').click();
+    },
+  },
+  {
+    name: 'calculator',
+    path: '/calculators/budget.credit_soil_nitrate',
+    act: async (page) => {
+      const use = page.getByRole('region', { name: 'Use in a field' });
+      await use.getByLabel('Field').fill('terrace long');
+      await use.getByRole('button', { name: /Terrace Long/ }).click();
+      await page.getByText('Place in the plan').waitFor();
+    },
+  },
   { name: 'budget-dark', path: '/fields/terrace-long/budget', dark: true },
   { name: 'season-phone', path: '/fields/pear-wall/season', width: 390, height: 844 },
 ];

@@ -39,7 +39,7 @@ export function Imports({ lines, takeBack }: { lines: readonly ImportLine[]; tak
     <Part title="Files brought in" aside="the newest first; one can be taken back as a whole">
       <p role="status">{said}</p>
       {lines.length > 0 && (
-        <Scrolled label="Files brought in">
+        <Scrolled label="Files, laboratories and what they hold">
           <table className="ruled max-w-[52rem]">
             <thead>
               <tr>
@@ -68,14 +68,18 @@ export function Imports({ lines, takeBack }: { lines: readonly ImportLine[]; tak
                       <span className="inline-flex gap-2">
                         <button
                           type="button"
-                          className="button button-strong"
+                          className="button button-strong whitespace-nowrap"
                           disabled={pending}
                           autoFocus
                           onClick={() => go(line)}
                         >
                           Yes, take all of it back
                         </button>
-                        <button type="button" className="button" onClick={() => setAsked(null)}>
+                        <button
+                          type="button"
+                          className="button whitespace-nowrap"
+                          onClick={() => setAsked(null)}
+                        >
                           Keep it
                         </button>
                       </span>
