@@ -95,12 +95,12 @@ const NOT_RESULTS: readonly (readonly [RegExp, string])[] = [
 
 const ABOUTS: readonly (readonly [RegExp, About, number])[] = [
   [
-    /^(depth|tiefe|profondeur|profundidad\w*|diepte|layer|schicht|horizon\w*)?\s?\(?(from|top|von|start|upper|oben|de|desde|van|begin|ab)\b.*|^(top|upper) depth|^(from|von) (cm|depth|tiefe)/u,
+    /^(depth|tiefe|profondeur|profundidad\w*|diepte|layer|schicht|horizon\w*)\s?\(?(from|top|von|start|upper|oben|de|desde|van|begin|ab)\b.*|^(top|upper) depth|^(from|von|top|upper|oben|desde)( \(?(cm|in|depth|tiefe)\)?)?$/u,
     'depth_top',
     0,
   ],
   [
-    /^(depth|tiefe|profondeur|profundidad\w*|diepte|layer|schicht|horizon\w*)?\s?\(?(to|bottom|bis|end|lower|unten|a|hasta|tot|jusqu\w*)\b.*|^(bottom|lower) depth|^(to|bis) (cm|depth|tiefe)/u,
+    /^(depth|tiefe|profondeur|profundidad\w*|diepte|layer|schicht|horizon\w*)\s?\(?(to|bottom|bis|end|lower|unten|a|hasta|tot|jusqu\w*)\b.*|^(bottom|lower) depth|^(to|bis|bottom|lower|unten|hasta)( \(?(cm|in|depth|tiefe)\)?)?$/u,
     'depth_bottom',
     0,
   ],

@@ -164,8 +164,9 @@ const isUnitRow = (r: GridRow | undefined): boolean => {
   return filled.length > 0 && filled.filter((c) => isUnitCell(c.text)).length > filled.length / 2;
 };
 
+/** The word by itself: a field may be named Media Luna. */
 const MEAN =
-  /^(mean|average|avg|mittel(wert)?|durchschnitt|moyenne|media|promedio|median|min(imum)?|max(imum)?|sd|std|sum|total|summe|ø)\b/iu;
+  /^(mean|average|avg|mittel(wert)?|durchschnitt|moyenne|media|promedio|median|min(imum)?|max(imum)?|sd|std|sum|total|summe|ø)\s?((of|value|wert|all|n\s?=).*)?[:.]?$/iu;
 /** A row of means or sums is no sample. */
 const isMeanRow = (r: GridRow): boolean => r.cells.slice(0, 4).some((c) => MEAN.test(c.text));
 
@@ -387,7 +388,17 @@ export function layOut({ rows }: Grid, as: (heading: string) => string): Layout 
   const heads: Heads = (t) => headingOf(as(t));
   const best = headingRow(rows, heads);
   const inFirst = rows.filter((r) => isMeasured(heads(text(r, 0)))).length;
-  if (inFirst >= 2 && inFirst > best.measured)
+  const saysBoth = rows[best.at]?.cells.some((c) => heads(c.text).kind === 'about');
+  // A row that names field or day beside a result is the heading: then fields named Clay Bank and
+  // Iron Hill are fields.
+  const abouts = new Set(
+    rows.flatMap((r) => {
+      const h = heads(text(r, 0));
+      return h.kind === 'about' ? [h.about] : [];
+    }),
+  );
+  const isHeading = best.measured > 0 && saysBoth === true && abouts.size < 2;
+  if (inFirst >= 2 && inFirst > best.measured && !isHeading)
     return { samples: byColumn(rows, leftOut, heads), leftOut, shape: 'a column a sample' };
   const heading = rows[best.at];
   if (!heading || best.known < 2) return { samples: [], leftOut, shape: 'a row a sample' };

@@ -27,7 +27,7 @@ import {
   type ReportValue,
   type SoilReport,
 } from './samples';
-import { notHeld, soilValue, type SoilValue } from './soil';
+import { namesExtractant, notHeld, soilValue, type SoilValue } from './soil';
 import { unitIn } from './units';
 
 export interface LabOptions {
@@ -71,25 +71,27 @@ interface Reading {
 }
 
 function kindOf(samples: readonly TableSample[]): LabKind {
-  const quantities = new Set(samples.flatMap((s) => s.results.map((r) => r.measured.quantity)));
-  const units = new Set(samples.flatMap((s) => s.results.map((r) => r.measured.unit?.kind)));
+  const results = samples.flatMap((s) => s.results);
+  const quantities = new Set(results.map((r) => r.measured.quantity));
+  const units = new Set(results.map((r) => r.measured.unit?.kind));
   const about = new Set(samples.flatMap((s) => Object.keys(s.about)));
   const has = (...all: string[]) => all.some((q) => quantities.has(q));
-  if (about.has('crop') || about.has('part') || has('brix')) return 'leaf';
+  const layered = about.has('depth') || about.has('depth_bottom');
+  const extracted = [...new Set(results.map((r) => r.measured.words))].some(namesExtractant);
+  const dissolved = units.has('volume') || units.has('molar') || units.has('equivalent');
   if (
     about.has('store') ||
-    (has('dry_matter', 'moisture') && has('n', 'kjeldahl_n', 'nh4_n') && !about.has('depth'))
+    (has('dry_matter', 'moisture') &&
+      has('n', 'kjeldahl_n', 'nh4_n') &&
+      !layered &&
+      !about.has('part'))
   )
     return 'manure';
-  if (
-    has('sar', 'hardness', 'hco3') ||
-    (has('ec') &&
-      (units.has('volume') || units.has('molar') || units.has('equivalent')) &&
-      !about.has('depth') &&
-      !about.has('depth_bottom'))
-  )
-    return 'water';
-  return 'soil';
+  if (about.has('part') || about.has('stage') || has('brix')) return 'leaf';
+  if (layered || extracted || has('buffer_ph', 'cec', 'organic_carbon', 'clay')) return 'soil';
+  if (has('sar', 'hardness', 'hco3') || (has('ec') && dissolved)) return 'water';
+  // A soil report may name the crop that it is for.
+  return about.has('crop') && !has('ph') ? 'leaf' : 'soil';
 }
 
 /** The file's decimal mark, by all cells that are results; asked for where two would do. */

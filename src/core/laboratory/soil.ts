@@ -1,5 +1,7 @@
 import { extractantsFor } from '../book/soilTests';
-import { plausible, shareOf, unitOf, type Read, type Span } from './amounts';
+import { elementShare, type NamedForm } from '../quantity/forms';
+import { plausible, shareOf, unitOf, type Otherwise, type Read, type Span } from './amounts';
+import type { LabUnit } from './units';
 import { RANGES, rangeProblem } from '../quantity/range';
 import { LEAVE_OUT, type Asker } from './questions';
 
@@ -99,6 +101,10 @@ function extractantOf(r: Read, { ask }: Asker): string | LeftOutValue | null {
 }
 
 const DENSITIES = ['1.2', '1.3', '1.35', '1.4', '1.5', '1.6'];
+const NO_LAYER: WaitingValue = {
+  to: 'waits',
+  reason: 'an amount for a hectare is of a layer: its depth is missing.',
+};
 /** kg/ha are of a layer and a density: asked for, never taken as mg/kg. */
 function fromArea(r: Read, kgHa: number, depthCm: number | null, { ask }: Asker): number | null {
   const said = ask({
@@ -120,6 +126,29 @@ function fromArea(r: Read, kgHa: number, depthCm: number | null, { ask }: Asker)
     : kgHa / (0.1 * density * depthCm);
 }
 
+const OXIDE: Readonly<Record<string, NamedForm>> = { p: 'p2o5', k: 'k2o', mg: 'mgo', ca: 'cao' };
+/** What a figure would be in another unit, or as the oxide, where it is told as the element. */
+function otherReadings(
+  quantity: string,
+  value: number,
+  unit: LabUnit,
+  share: number,
+  told: number,
+): Otherwise[] {
+  const oxide = OXIDE[quantity];
+  const units: Otherwise[] = [
+    { answer: 'mg_kg', means: 'in mg/kg', value },
+    { answer: 'mg_100g', means: 'in mg/100 g', value: value * 10 },
+    { answer: 'g_kg', means: 'in g/kg', value: value * 1000 },
+  ];
+  return [
+    ...units.filter((o) => o.answer !== unit.key),
+    ...(oxide && share === 1
+      ? [{ answer: 'oxide', means: 'as the oxide', value: told * elementShare(oxide) }]
+      : []),
+  ];
+}
+
 function reading(r: Read, thickness: number | null, asker: Asker): Soil {
   const { quantity } = r.measured;
   const extractant = extractantOf(r, asker);
@@ -134,12 +163,7 @@ function reading(r: Read, thickness: number | null, asker: Asker): Soil {
       v,
       SPANS[quantity],
       to.replace('_', '/'),
-      [
-        { answer: 'mg_100g', means: 'in mg/100 g', value: v * 10 },
-        { answer: 'tenth', means: 'in µg/g of 10 g', value: v / 10 },
-        { answer: 'g_kg', means: 'in g/kg', value: v * 1000 },
-        { answer: 'oxide', means: 'as oxide', value: v * (quantity === 'p' ? 0.4364 : 0.8302) },
-      ],
+      otherReadings(quantity, value, unit, share, v),
       asker,
     );
     return kept === null
@@ -159,6 +183,7 @@ function reading(r: Read, thickness: number | null, asker: Asker): Soil {
         : as(value * unit.factor * weight, 'mg_kg');
     }
     case 'area': {
+      if (thickness === null) return NO_LAYER;
       const kept = fromArea(r, value * unit.factor, thickness, asker);
       return kept === null ? null : as(kept, 'mg_kg');
     }
@@ -254,6 +279,7 @@ function ofLayer(
   const unit = unitOf(r, 'soil', asker);
   if (share === null || unit === null) return null;
   const value = r.value * share * unit.factor;
+  if (unit.kind === 'area' && thickness === null) return NO_LAYER;
   const mgKg =
     unit.kind === 'area'
       ? fromArea(r, value, thickness, asker)
@@ -351,3 +377,7 @@ export function soilValue(r: Read, thickness: number | null, asker: Asker): Soil
       return { to: 'left_out', reason: notHeld(r.measured.quantity) ?? 'left out' };
   }
 }
+
+/** Whether the words of a heading name a way of extracting a soil. */
+export const namesExtractant = (words: string): boolean =>
+  EXTRACTANTS.some(([word, key]) => key !== null && word.test(words));
