@@ -1,6 +1,7 @@
 import { zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { Refusal } from '../quantity/refusal';
+import { labAnswers } from './answers';
 import { readLaboratory } from './readLaboratory';
 import type { SoilReport } from './samples';
 
@@ -105,6 +106,26 @@ describe('what can be read two ways is asked', () => {
     expect(twice.questions[0]).toMatchObject({ about: 'which_column', cell: '18; 31' });
     expect(twice.samples[0]?.readings).toEqual([]);
     expect((await soil(text('18'))).samples[0]?.readings).toHaveLength(1);
+  });
+  it('takes answers by key, or as a list of questions', () => {
+    expect(labAnswers({ 'ph_in: pH': 'water' })).toEqual({ 'ph_in: pH': 'water' });
+    expect(labAnswers([{ about: 'ph_in', column: 'pH', answer: 'water' }])).toEqual({
+      'ph_in: pH': 'water',
+    });
+    expect(() => labAnswers({ 'ph_in: pH': 7 })).toThrow(Refusal);
+    expect(() => labAnswers('water')).toThrow(Refusal);
+  });
+  it('takes the answer to what columns share by any of their names', async () => {
+    const text = 'Sample,Store,Sampled,DM (%),N (%),P (%)\nA,Heap,2026-03-05,30,0.8,0.15\n';
+    for (const column of ['P (%)', 'N (%), P (%)']) {
+      const { questions, samples } = await read(bytes(text), {
+        answers: { [`basis: ${column}`]: 'received' },
+      });
+      expect(column === 'P (%)' ? questions.map((q) => q.column) : questions).toEqual(
+        column === 'P (%)' ? ['N (%)'] : [],
+      );
+      expect(samples).toHaveLength(1);
+    }
   });
   it('an answer that is none of the choices does not count', async () => {
     const text = 'Field,Sampled,pH\nA,2026-11-12,6.1\n';

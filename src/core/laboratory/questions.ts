@@ -25,6 +25,8 @@ export interface Waiting {
 /** By which somebody says what a column is: the answer is a heading that is understood. */
 export const columnKey = (heading: string): string => `column: ${heading}`;
 
+/** The key of a question. */
+export const answerKey = (about: string, column: string): string => `${about}: ${column}`;
 /** Answers by the keys of their questions. */
 export type Answers = Readonly<Record<string, string>>;
 
@@ -49,8 +51,15 @@ export function asker(answers: Answers): Asker {
   return {
     questions: () => [...open.values()].map(({ cells: _, columns: __, ...q }) => q),
     ask: ({ shared, ...q }) => {
-      const key = `${q.about}: ${shared ?? q.column}`;
-      const said = answers[key];
+      const key = answerKey(q.about, shared ?? q.column);
+      // Somebody may name one of the columns that share a question, or all of them.
+      const said =
+        answers[key] ??
+        Object.entries(answers).find(
+          ([k]) =>
+            k.startsWith(answerKey(q.about, '')) &&
+            k.slice(answerKey(q.about, '').length).split(', ').includes(q.column),
+        )?.[1];
       if (said !== undefined && q.choices.some((c) => c.answer === said)) return said;
       const before = open.get(key);
       const cells = [...new Set([...(before?.cells ?? []), q.cell])].slice(0, MOST_CELLS);
