@@ -9,7 +9,7 @@ import { PLAN_VERSION } from '../src/core/document/document';
 import { readPlanFile, seasonFileSchemas } from '../src/core/document/seasonFile';
 import { sampleListSchemas } from '../src/core/ground/sampleList';
 import { labAnswers } from '../src/core/laboratory/answers';
-import { readLaboratory } from '../src/core/laboratory/readLaboratory';
+import { laboratoryJson, readLaboratory } from '../src/core/laboratory/readLaboratory';
 import { LAB_KINDS } from '../src/core/laboratory/samples';
 import { listedMethod, openApi } from '../src/core/methods/openApi';
 import { METHODS, methodOf, namesTable, run } from '../src/core/methods/registry';
@@ -177,9 +177,7 @@ const COMMANDS: Readonly<Record<string, Command>> = {
             : labAnswers(json(textOf(how.answers, 'answers'), 'answers')),
         sheet: how.sheet ?? null,
       });
-      const { kind, readAs, shape, samples, questions, leftOut } = report;
-      const waiting = report.waiting.map(({ sample: _, ...w }) => w);
-      say(snakeKeys({ kind, readAs, shape, samples, questions, waiting, leftOut }), how);
+      say(laboratoryJson(report), how);
     },
   },
   rules: { words: 0, does: () => void process.stdout.write(rulesPage()) },

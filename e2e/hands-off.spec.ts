@@ -1,3 +1,4 @@
+import fs from 'node:fs';
 import { expect, test } from '@playwright/test';
 import { actAs, choose, expectAccessible, fill, open, ready, saved } from './desk';
 
@@ -37,9 +38,9 @@ test('ammonium above total N and a pass before the season are named', async ({ p
 for (const [name, file, message] of [
   ['empty', { name: 'a.csv', mimeType: 'text/csv', buffer: Buffer.from('') }, 'The file is empty.'],
   [
-    'not UTF-8',
-    { name: 'a.csv', mimeType: 'text/csv', buffer: Buffer.from([70, 44, 80, 10, 0xe9, 44, 49]) },
-    'not in UTF-8',
+    'a PDF',
+    { name: 'a.csv', mimeType: 'text/csv', buffer: Buffer.from('%PDF-1.7 and so on') },
+    'This is a PDF',
   ],
   [
     'without a delimiter',
@@ -48,8 +49,8 @@ for (const [name, file, message] of [
   ],
   [
     'too large',
-    { name: 'a.csv', mimeType: 'text/csv', buffer: Buffer.alloc(5 * 1024 * 1024 + 10, 'a,b\n') },
-    'at most 5 MB are read',
+    { name: 'a.csv', mimeType: 'text/csv', buffer: Buffer.alloc(10 * 1024 * 1024 + 10, 'a,b\n') },
+    'at most 10 MB are read',
   ],
 ] as const) {
   test(`a file that is ${name} changes nothing and says why`, async ({ page }) => {
@@ -132,6 +133,18 @@ test('methods answer over HTTP, with typed errors', async ({ request }) => {
   const tag = (await request.get(sheet)).headers().etag ?? '';
   const again = await request.get(sheet, { headers: { 'if-none-match': tag } });
   expect([again.status(), (await again.body()).length]).toEqual([304, 0]);
+  const told = await request.post('/api/read-laboratory', {
+    multipart: {
+      file: {
+        name: 'w.csv',
+        mimeType: 'text/csv',
+        buffer: fs.readFileSync('src/core/laboratory/reports/water/nitrate-and-sulphate-ions.csv'),
+      },
+    },
+  });
+  expect(await told.json()).toMatchObject({ kind: 'water', questions: [], waiting: [] });
+  const prose = await request.post('/api/read-laboratory', { multipart: { kind: 'soil' } });
+  expect([prose.status(), (await prose.json()).error.code]).toEqual([422, 'missing']);
   const schema = await request.get('/api/schemas/farm-file-4');
   expect((await schema.json()).$id).toBe('urn:patient-furrow:farm-file:4');
   const description = await request.get('/api/openapi.json');

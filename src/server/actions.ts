@@ -5,7 +5,7 @@ import { refuse } from '@/core/quantity/refusal';
 import { answer } from './answer';
 import { takeBackImport } from './imports';
 import { discardWaiting, importWaiting, lookAtFile } from './laboratory';
-import { addLeaf, dropLeaf, readLeafFile } from './leaves';
+import { addLeaf, dropLeaf } from './leaves';
 import { createField } from './ownFarm';
 import { putInField, usesInField } from './places';
 import { decide, importPlanFile, propose, saveEdit } from './plans';
@@ -138,10 +138,6 @@ export async function dropLeafAction(fieldId: string, id: string) {
   const result = await answer(() => dropLeaf(db, actor, fieldId, id));
   revalidatePath(`/fields/${fieldId}`, 'layout');
   return result;
-}
-export async function readLeafFileAction(form: FormData) {
-  await session();
-  return answer(async () => readLeafFile(await bytesOf(form), said(form).answers));
 }
 export async function saveOutlineAction(fieldId: string, outline: unknown) {
   const { db, actor } = await session();

@@ -5,9 +5,6 @@ import { bookOf, type Book, type LibraryChange } from '@/core/book/book';
 import { leafStandards } from '@/core/book/leafStandards';
 import { tissueNutrients } from '@/core/book/tissueNutrients';
 import { standardsFor } from '@/core/tissue/standard';
-import { labAnswers } from '@/core/laboratory/answers';
-import { readLaboratory } from '@/core/laboratory/readLaboratory';
-import { leafFileRead, type LeafFileRead } from '@/core/laboratory/leafFile';
 import { refusalOf } from '@/core/quantity/input';
 import { Refusal, refuse } from '@/core/quantity/refusal';
 import type { Db } from '@/data/client';
@@ -90,15 +87,4 @@ export async function dropLeaf(db: Db, actor: Actor, fieldId: string, id: string
       subject: `leaf ${id}`,
     });
   });
-}
-
-/** A laboratory's leaf report of any make: its samples, and what has to be asked. */
-export async function readLeafFile(bytes: Uint8Array, answers: unknown): Promise<LeafFileRead> {
-  const report = await readLaboratory(bytes, {
-    kind: 'leaf',
-    fields: null,
-    answers: labAnswers(answers),
-    sheet: null,
-  });
-  return leafFileRead(report);
 }

@@ -11,7 +11,7 @@ import { NotAllowed, type Actor } from './authorise';
 import { createField, seasonOf } from './ownFarm';
 import { decide, deskOf, importPlanFile, propose, readVersion, saveEdit } from './plans';
 import { fieldList } from './summaries';
-import { addLeaf, dropLeaf, readLeafFile } from './leaves';
+import { addLeaf, dropLeaf } from './leaves';
 
 process.env.FURROW_TODAY = '2027-02-26';
 const ines = { id: 'ines-calloway', name: 'Ines Calloway' };
@@ -181,32 +181,6 @@ describe('files and fields', () => {
         (s) => s.label,
       ),
     ).toEqual(['2025/26', '2026/27', '2027/28']));
-  it('a leaf file of any make comes into the form, or is asked about', async () => {
-    const bytes = (t: string) => new TextEncoder().encode(t);
-    const { samples, questions } = await readLeafFile(
-      bytes('Element,Result,Unit\nN,4.6,%\nzn,<20,ppm\nMo,n.n.,mg/kg\n'),
-      {},
-    );
-    expect(questions).toEqual([]);
-    expect(samples).toMatchObject([
-      {
-        values: [
-          { nutrient: 'N', reported: '4.6', unit: '%' },
-          { nutrient: 'Zn', reported: '<20', unit: 'mg/kg' },
-        ],
-        notFound: ['Mo'],
-      },
-    ]);
-    expect((await readLeafFile(bytes('nutrient,value,unit\nN,4,%\nXx,1,%\n'), {})).remarks).toEqual(
-      ['Xx: not recognised as a result'],
-    );
-    // What is in % under mg/kg is asked, and taken as it was answered.
-    const odd = bytes('nutrient,value,unit\nN,4.6,%\nZn,0.0024,mg/kg\n');
-    const asked = await readLeafFile(odd, {});
-    expect(asked.questions[0]).toMatchObject({ column: 'Zn', cell: '0.0024' });
-    const said = await readLeafFile(odd, { [asked.questions[0]?.key ?? '']: 'pct' });
-    expect(said.samples[0]?.values[1]).toEqual({ nutrient: 'Zn', reported: '24', unit: 'mg/kg' });
-  });
   it('a leaf of a wrong part is refused with choices and not stored; a future date is refused', async () => {
     const sample = {
       id: 'l1',

@@ -1,7 +1,6 @@
 import { tissueNutrients } from '../book/tissueNutrients';
 import type { LeafSample } from '../facts/leafSample';
-import type { Question } from './questions';
-import type { LabReport } from './readLaboratory';
+import type { ToldReport } from './readLaboratory';
 import type { OtherReport } from './samples';
 
 /** A sample of a leaf report, ready for the form. */
@@ -13,12 +12,6 @@ export interface LeafOfFile {
   values: LeafSample['values'];
   /** Nutrients that were looked for and not found. */
   notFound: string[];
-}
-export interface LeafFileRead {
-  samples: LeafOfFile[];
-  questions: Question[];
-  /** What is not brought in, and why. */
-  remarks: string[];
 }
 /** The nutrient as leaf standards name it: no3_n is NO3_N, zn is Zn. */
 const symbolOf = (quantity: string): string | undefined =>
@@ -49,15 +42,6 @@ function leafOf(s: OtherReport): LeafOfFile {
   };
 }
 
-/** A leaf report as its form takes it. */
-export const leafFileRead = (report: LabReport): LeafFileRead => ({
-  samples: (report.samples as OtherReport[]).map(leafOf),
-  questions: report.questions,
-  remarks: [
-    ...report.leftOut.map((l) => `${l.column}: ${l.reason}`),
-    // A day that is missing is typed into the form.
-    ...report.waiting
-      .filter((w) => w.column !== 'date')
-      .map((w) => `line ${w.row}, ${w.column}: ${w.reason}`),
-  ],
-});
+/** The samples of a leaf report, ready for the form. */
+export const leavesOf = (report: ToldReport): LeafOfFile[] =>
+  (report.samples as OtherReport[]).map(leafOf);

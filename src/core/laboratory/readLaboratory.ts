@@ -1,6 +1,7 @@
 import { extractantName, hasClasses, nutrientSymbol } from '../book/soilTests';
 import { classify } from '../ground/classify';
 import { dateInWords } from '../quantity/calendar';
+import { snakeKeys } from '../quantity/names';
 import { Refusal, refuse } from '../quantity/refusal';
 import type { Read } from './amounts';
 import { dayOrders, readDay, type DayOrder } from './days';
@@ -586,3 +587,15 @@ export async function readLaboratory(bytes: Uint8Array, options: LabOptions): Pr
     given: { mark: reading.mark, order: reading.order },
   };
 }
+
+/** A report as the open edge tells it, in the names of the core. */
+export type ToldReport = Pick<
+  LabReport,
+  'kind' | 'readAs' | 'shape' | 'samples' | 'questions' | 'leftOut'
+> & { waiting: Omit<Waiting, 'sample'>[] };
+/** The same on the command line and over HTTP: snake_case. */
+export const laboratoryJson = (report: LabReport): unknown => {
+  const { kind, readAs, shape, samples, questions, leftOut } = report;
+  const waiting = report.waiting.map(({ sample: _, ...w }) => w);
+  return snakeKeys({ kind, readAs, shape, samples, questions, waiting, leftOut });
+};

@@ -74,9 +74,57 @@ const importPath: Json = {
   },
 };
 
-/** Import, schemas and health, as OpenAPI paths. */
+const LIST: Json = { type: 'array', items: { type: 'object' } };
+const readPath: Json = {
+  post: {
+    operationId: 'read-laboratory',
+    summary: 'What a laboratory file says, in the core’s units, and what has to be asked',
+    description: 'Nothing is kept. The same as `furrow read-laboratory`.',
+    tags: ['Files'],
+    requestBody: {
+      required: true,
+      content: {
+        'multipart/form-data': {
+          schema: {
+            type: 'object',
+            required: ['file'],
+            properties: {
+              file: { type: 'string', description: 'CSV, XLSX or GeoJSON points; at most 10 MB.' },
+              kind: { type: 'string', enum: ['soil', 'leaf', 'manure', 'water'] },
+              sheet: { type: 'string', description: 'Sheet of a workbook; else the first.' },
+              answers: {
+                type: 'string',
+                contentMediaType: 'application/json',
+                description: 'Answers by the keys of the questions.',
+              },
+            },
+          },
+        },
+      },
+    },
+    responses: {
+      200: answered('What the file says.', {
+        type: 'object',
+        required: ['kind', 'samples', 'questions', 'waiting', 'left_out'],
+        properties: {
+          kind: { type: 'string' },
+          samples: LIST,
+          questions: LIST,
+          waiting: LIST,
+          left_out: LIST,
+        },
+      }),
+      400: refused('No form.'),
+      413: refused('The file is too large.'),
+      422: refused('The file is no table of results.'),
+    },
+  },
+};
+
+/** Import, reading, schemas and health, as OpenAPI paths. */
 export const OPEN_PATHS: Json = {
   '/api/soil-import': importPath,
+  '/api/read-laboratory': readPath,
   '/api/schemas': {
     get: {
       operationId: 'schemas',

@@ -20,8 +20,10 @@ import { LAB_REPORT_UNITS } from '@/core/document/organicKeys';
 import { Refusal } from '@/core/quantity/refusal';
 import { RANGES } from '@/core/quantity/range';
 import type { Material } from '@/core/book/organicMaterials';
+import { manuresOf } from '@/core/lines/manureFile';
 import { ChoiceBox, DateBox, TickBox } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
+import { ReportFile } from '../samples/ReportFile';
 
 const UNITS: Record<(typeof LAB_REPORT_UNITS)[number], string> = {
   kg_t: 'kg/t',
@@ -95,6 +97,19 @@ export function LabEntry({
             : label;
   return (
     <div className="py-1">
+      {!readOnly && (
+        <div className="mb-2">
+          <ReportFile
+            kind="manure"
+            samplesOf={manuresOf}
+            disabled={readOnly}
+            said={(s) =>
+              `Taken over in kg/t as received: look at the figures${s.beside.length > 0 ? `. Not held here: ${s.beside.join(', ')}` : ''}.`
+            }
+            onTake={(s) => onLab({ ...s.lab, earlier: lab.earlier })}
+          />
+        </div>
+      )}
       <div className="mb-1 flex flex-wrap items-baseline gap-x-4 gap-y-1.5">
         <DateBox
           label="Sampled"

@@ -3,15 +3,15 @@
 import { Plus } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
-import type { LeafOfFile } from '@/core/laboratory/leafFile';
+import { leavesOf, type LeafOfFile } from '@/core/laboratory/leafFile';
 import type { LeafAssessment } from '@/core/lines/leaf';
 import type { LeafSample } from '@/core/facts/leafSample';
 import { ChoiceBox, DateBox, optionsOf, Part, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { useHydrated } from '../frame/hydrated';
+import { ReportFile } from '../samples/ReportFile';
 import { lineId, useAssessed, useEdit, usePlan } from '../workspace/context';
 import { useDoors } from '../workspace/doors';
-import { LeafFile } from './LeafFile';
 import { LeafResults } from './LeafResults';
 
 export interface LeafChoice {
@@ -300,7 +300,15 @@ function NewLeaf({ choices, nutrients }: SeasonStationProps) {
         <button type="submit" className="button button-strong" disabled={pending}>
           <Plus size={14} aria-hidden /> Read this leaf
         </button>
-        <LeafFile disabled={pending} onTake={take} />
+        <ReportFile
+          kind="leaf"
+          samplesOf={leavesOf}
+          disabled={pending}
+          said={(s) =>
+            `${s.values.length} values stand in the boxes${s.notFound.length > 0 ? `; ${s.notFound.join(', ')} not found` : ''}. Look at them, then read the leaf.`
+          }
+          onTake={take}
+        />
       </div>
     </form>
   );

@@ -6,7 +6,6 @@ import type { ClaimInput } from '@/core/ground/claim';
 import type { ReadOutline } from '@/core/ground/fieldGeojson';
 import type { Outline } from '@/core/ground/outline';
 import type { SamplingPlan } from '@/core/ground/samplingPlan';
-import type { LeafFileRead } from '@/core/laboratory/leafFile';
 import type { LeafAssessment } from '@/core/lines/leaf';
 import type { Answer } from '@/core/quantity/refusal';
 import type { Save } from './useSavedPlan';
@@ -22,7 +21,6 @@ export interface FieldDoors {
   decide: (versionId: string, agree: boolean, comment: string) => Promise<Answer<void>>;
   addLeaf: (cropKey: string, raw: unknown) => Promise<Answer<LeafAssessment>>;
   dropLeaf: (id: string) => Promise<Answer<void>>;
-  readLeafFile: (form: FormData) => Promise<Answer<LeafFileRead>>;
   saveOutline: (outline: Outline) => Promise<Answer<{ outline: Outline; areaHa: number }>>;
   readOutlines: (form: FormData) => Promise<Answer<ReadOutline[]>>;
   createSamplingPlan: (

@@ -14,7 +14,6 @@ import {
   keepClaimAction,
   outlinesInFileAction,
   proposeAction,
-  readLeafFileAction,
   saveOutlineAction,
   savePlanAction,
 } from '@/server/actions';
@@ -114,7 +113,6 @@ function doorsOf(fieldId: string): FieldDoors {
     decide: decideAction,
     addLeaf: addLeafAction.bind(null, fieldId),
     dropLeaf: dropLeafAction.bind(null, fieldId),
-    readLeafFile: readLeafFileAction,
     saveOutline: saveOutlineAction.bind(null, fieldId),
     readOutlines: outlinesInFileAction.bind(null, fieldId),
     createSamplingPlan: createSamplingPlanAction.bind(null, fieldId),
