@@ -178,7 +178,7 @@ function perTonne(r: Read, sample: ManureSample, asker: Asker): number | null | 
   const basis =
     r.measured.basis ??
     // A tonne of manure is weighed as it lies; a share may be of either.
-    (unit.key === 'lb_ton' || /kg ?\/ ?t/iu.test(r.column) || sample.dryMatterPct === null
+    (unit.key === 'lb_ton' || unit.key === 'kg_t' || sample.dryMatterPct === null
       ? 'received'
       : asker.ask({
           about: 'basis',

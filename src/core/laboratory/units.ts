@@ -75,10 +75,8 @@ const SPELLINGS: readonly (readonly [string, LabUnit])[] = [
   [String.raw`mg${PER}(?:l|dm3)|g${PER}m3`, unit('mg_l', 'volume', 1, 'mg/L')],
   [String.raw`g${PER}(?:l|dm3)`, unit('g_l', 'volume', 1000, 'g/L')],
   [String.raw`mg${PER}kg|[uµ]g${PER}g|g${PER}t\b`, unit('mg_kg', 'mass', 1, 'mg/kg')],
-  [
-    String.raw`g${PER}kg|mg${PER}g\b|kg${PER}(?:t(?:onne)?|mg)\b|‰`,
-    unit('g_kg', 'mass', 1000, 'g/kg'),
-  ],
+  [String.raw`kg${PER}(?:t(?:onne)?|mg)\b`, unit('kg_t', 'mass', 1000, 'kg/t')],
+  [String.raw`g${PER}kg|mg${PER}g\b|‰`, unit('g_kg', 'mass', 1000, 'g/kg')],
   [String.raw`ppm`, unit('ppm', 'mass', 1, 'ppm')],
   [String.raw`ds${PER}m|ms${PER}cm|mmhos?${PER}cm`, unit('ds_m', 'conductivity', 1, 'dS/m')],
   [String.raw`[uµ]s${PER}cm|[uµ]mhos?${PER}cm`, unit('us_cm', 'conductivity', 0.001, 'µS/cm')],
