@@ -8,6 +8,12 @@ const answered = (description: string, schema: Json, type = 'application/json'):
   content: { [type]: { schema } },
 });
 const refused = (description: string): Json => answered(description, { $ref: REFUSAL });
+/** A form with a file, as a body. */
+const formOf = (required: readonly string[], properties: Json): Json => ({
+  required: true,
+  content: { 'multipart/form-data': { schema: { type: 'object', required, properties } } },
+});
+const FILE: Json = { type: 'string', description: 'CSV, XLSX or GeoJSON points; at most 10 MB.' };
 const COUNT: Json = { type: 'integer', minimum: 0 };
 const NAMED: Json = { type: 'string', minLength: 1 };
 
@@ -18,32 +24,18 @@ const importPath: Json = {
     description:
       'What can be read several ways is refused until it is answered. Rows that cannot be stored wait with their reason. The answer is one JSON value a line: progress first, the outcome last.',
     tags: ['Files'],
-    requestBody: {
-      required: true,
-      content: {
-        'multipart/form-data': {
-          schema: {
-            type: 'object',
-            required: ['farmId', 'laboratory', 'fileName', 'file'],
-            properties: {
-              farmId: { ...NAMED, description: 'The farm’s id.' },
-              laboratory: { ...NAMED, maxLength: 80, description: 'Name of the laboratory.' },
-              fileName: NAMED,
-              file: {
-                type: 'string',
-                description: 'CSV, XLSX or GeoJSON points; at most 10 MB.',
-              },
-              answers: {
-                type: 'string',
-                contentMediaType: 'application/json',
-                description:
-                  'Answers to what can be read several ways, by the keys that `furrow read-laboratory` prints: {"date_order: Sampled": "dmy"}.',
-              },
-            },
-          },
-        },
+    requestBody: formOf(['farmId', 'laboratory', 'fileName', 'file'], {
+      farmId: { ...NAMED, description: 'The farm’s id.' },
+      laboratory: { ...NAMED, maxLength: 80, description: 'Name of the laboratory.' },
+      fileName: NAMED,
+      file: FILE,
+      answers: {
+        type: 'string',
+        contentMediaType: 'application/json',
+        description:
+          'Answers to what can be read several ways, by the keys that `furrow read-laboratory` prints: {"date_order: Sampled": "dmy"}.',
       },
-    },
+    }),
     responses: {
       200: answered(
         'Lines of progress, then the outcome.',
@@ -81,27 +73,16 @@ const readPath: Json = {
     summary: 'What a laboratory file says, in the core’s units, and what has to be asked',
     description: 'Nothing is kept. The same as `furrow read-laboratory`.',
     tags: ['Files'],
-    requestBody: {
-      required: true,
-      content: {
-        'multipart/form-data': {
-          schema: {
-            type: 'object',
-            required: ['file'],
-            properties: {
-              file: { type: 'string', description: 'CSV, XLSX or GeoJSON points; at most 10 MB.' },
-              kind: { type: 'string', enum: ['soil', 'leaf', 'manure', 'water'] },
-              sheet: { type: 'string', description: 'Sheet of a workbook; else the first.' },
-              answers: {
-                type: 'string',
-                contentMediaType: 'application/json',
-                description: 'Answers by the keys of the questions.',
-              },
-            },
-          },
-        },
+    requestBody: formOf(['file'], {
+      file: FILE,
+      kind: { type: 'string', enum: ['soil', 'leaf', 'manure', 'water'] },
+      sheet: { type: 'string', description: 'Sheet of a workbook; else the first.' },
+      answers: {
+        type: 'string',
+        contentMediaType: 'application/json',
+        description: 'Answers by the keys of the questions.',
       },
-    },
+    }),
     responses: {
       200: answered('What the file says.', {
         type: 'object',
