@@ -1,6 +1,7 @@
 import { and, desc, eq, inArray, isNotNull, notInArray } from 'drizzle-orm';
 import type { Executor } from './client';
 import {
+  farms,
   fieldSeasons,
   imports,
   nitrateProfiles,
@@ -32,6 +33,11 @@ export const importsOfFarms = async (
         .where(inArray(imports.farmId, [...farmIds]))
         .orderBy(desc(imports.importedOn), desc(imports.id))
         .limit(MOST_LISTED);
+
+/** Holds a farm until the transaction ends: two imports of one farm follow each other. */
+export const holdFarm = async (tx: Executor, farmId: string): Promise<void> => {
+  await tx.select({ id: farms.id }).from(farms).where(eq(farms.id, farmId)).for('update');
+};
 
 /** What some seasons read now. */
 export const readsOf = async (

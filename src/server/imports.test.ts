@@ -96,6 +96,14 @@ describe('an import taken back', () => {
     expect((await means()).map((m) => m.sample.id)).toEqual(earlier.map((m) => m.sample.id));
     expect((await planOf('low-fleet')).plan.ground.phWater).toBe(plan.ground.phWater);
   });
+  it('of one file by two people at once brings it in once', async () => {
+    const rows = ['Field,Sample,Sampled,Depth (cm),pH H2O', 'Rookery,T-1,2027-02-25,0-20,6.5'];
+    const both = await Promise.allSettled([bring(rows), bring(rows)]);
+    const refused = both.filter((r) => r.status === 'rejected');
+    for (const r of refused) expect(r.reason).toMatchObject({ detail: { code: 'conflict' } });
+    const twins = (await soilSamplesOf(db, [FARM])).filter((s) => s.sample.label === 'T-1');
+    expect(twins).toHaveLength(1);
+  });
   it('is the advisor’s to do', async () => {
     await bring(['Field,Sampled,Depth (cm),pH H2O', 'Rookery,2027-02-23,0-20,6.5']);
     await expect(takeBackImport(db, odo, (await newest()).id)).rejects.toThrow(NotAllowed);

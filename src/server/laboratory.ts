@@ -14,7 +14,7 @@ import type { Answers } from '@/core/laboratory/questions';
 import { readLaboratory, type LabReport } from '@/core/laboratory/readLaboratory';
 import { refuse } from '@/core/quantity/refusal';
 import type { Db, Executor } from '@/data/client';
-import { addImport, readsOf } from '@/data/imports';
+import { addImport, holdFarm, importsOfFarms, readsOf } from '@/data/imports';
 import { newestSeasonOf } from '@/data/seasons';
 import { fieldsOf, record, type Field } from '@/data/farms';
 import {
@@ -244,6 +244,10 @@ export interface ImportProgress {
   of: number;
 }
 
+/** The imports of a farm as one text: another one since makes another text. */
+const importIds = async (db: Executor, farmId: string): Promise<string> =>
+  (await importsOfFarms(db, [farmId])).map((i) => i.id).join();
+
 /** The seasons that an import may let read something else. */
 async function newestSeasonsOf(
   tx: Executor,
@@ -273,6 +277,7 @@ export async function importFile(
 ): Promise<{ imported: number; waiting: number }> {
   await authorise(db, actor, 'edit', farmId);
   const lab = laboratoryName(laboratory);
+  const seen = await importIds(db, farmId);
   const { report, answers, own, good, bad } = await sorted(db, farmId, lab, bytes, said);
   const [open] = report.questions;
   if (open)
@@ -293,6 +298,14 @@ export async function importFile(
     problems: b.problems,
   }));
   await db.transaction(async (tx) => {
+    await holdFarm(tx, farmId);
+    // What is here already was looked up before: another import since may have brought the same.
+    if ((await importIds(tx, farmId)) !== seen)
+      refuse(
+        'conflict',
+        'file',
+        'Another file came in for this farm at the same moment. Nothing of this one was brought in: look at it again.',
+      );
     const seasons = await newestSeasonsOf(tx, own, good);
     const before = await readsOf(tx, seasons);
     await addSoilSamples(tx, samples, (done) => progress({ done, of: samples.length }));
