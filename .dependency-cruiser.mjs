@@ -16,6 +16,7 @@ const rooms = [
   'lines',
   'warnings',
   'assessment',
+  'account',
   'views',
   'farm',
   'methods',

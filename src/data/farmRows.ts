@@ -22,6 +22,7 @@ import {
   stores,
   tissueResults,
   tissueSamples,
+  waitingRows,
 } from './schema';
 
 /**
@@ -160,6 +161,11 @@ export async function farmRows(db: Executor, farmId: string) {
       .from(labMappings)
       .where(eq(labMappings.farmId, farmId))
       .orderBy(asc(labMappings.laboratory)),
+    waitingRows: await db
+      .select()
+      .from(waitingRows)
+      .where(eq(waitingRows.farmId, farmId))
+      .orderBy(asc(waitingRows.fileName), asc(waitingRows.row)),
     people: await db.select().from(people).orderBy(asc(people.name)),
   };
 }
@@ -191,6 +197,7 @@ export async function insertFarmRows(
     [claims, rows.claims],
     [libraryChanges, rows.libraryChanges],
     [labMappings, rows.labMappings],
+    [waitingRows, rows.waitingRows],
   ];
   for (const [table, list] of all)
     for (let i = 0; i < list.length; i += 200)

@@ -1,6 +1,5 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import { deepEqual } from 'fast-equals';
-import type { NitrateLayer } from '../core/facts/nitrateProfile';
 import type { Plan } from '../core/document/document';
 import type { OrganicApplication } from '../core/document/organicDocument';
 import { refuse } from '../core/quantity/refusal';
@@ -122,9 +121,10 @@ async function saveNitrate(
     await mustBelong(tx, nitrateProfiles, read.id, fieldId, 'reads.nitrate.id');
     return read;
   }
-  const of = (p: Plan): { date: string | null; layers: NitrateLayer[] } => ({
+  const of = (p: Plan) => ({
     date: p.ground.nitrateSampleDate,
     layers: p.ground.nitrateLayers,
+    sulphateLayers: p.ground.sulphateLayers,
   });
   const [was, now] = [of(before), of(after)];
   if (deepEqual(was, now)) return had;
@@ -264,6 +264,7 @@ export async function createSeason(
       readings: [],
       nitrateSampleDate: null,
       nitrateLayers: [],
+      sulphateLayers: [],
     },
   };
   const reads = {

@@ -16,7 +16,7 @@ import {
 } from 'drizzle-orm/pg-core';
 import type { SamplingPlan } from '../core/ground/samplingPlan';
 import { READ_BECAUSE, type ReadBecause } from '../core/facts/head';
-import type { NitrateLayer } from '../core/facts/nitrateProfile';
+import type { NitrateLayer, SulphateLayer } from '../core/facts/nitrateProfile';
 import type { Plan } from '../core/document/document';
 import type { LibraryTable } from '../core/book/book';
 import type { FarmTerms } from '../core/document/farmTerms';
@@ -263,6 +263,7 @@ export const nitrateProfiles = pgTable(
     date: day('date'),
     laboratory: text('laboratory'),
     layers: jsonb('layers').$type<NitrateLayer[]>().notNull(),
+    sulphateLayers: jsonb('sulphate_layers').$type<SulphateLayer[]>().notNull().default([]),
     ...history(),
   },
   (t) => [index('nitrate_profiles_field').on(t.fieldId)],
@@ -286,6 +287,7 @@ export const fieldSeasons = pgTable(
     use: text('use'),
     yieldGoalTHa: num('yield_goal_t_ha'),
     yieldHistoryTHa: jsonb('yield_history_t_ha').$type<number[]>().notNull(),
+    harvestedTHa: num('harvested_t_ha'),
     proteinTargetPct: num('protein_target_pct'),
     legumeShare: num('legume_share'),
     plantingYear: num('planting_year'),

@@ -10,6 +10,7 @@ export const SEASON = [
   'use',
   'yieldGoalTHa',
   'yieldHistoryTHa',
+  'harvestedTHa',
   'proteinTargetPct',
   'legumeShare',
   'plantingYear',

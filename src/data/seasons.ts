@@ -184,6 +184,7 @@ function assemble(
       boronLastYearKgHa: season.boronLastYearKgHa,
       nitrateSampleDate: profile?.date ?? null,
       nitrateLayers: profile?.layers ?? [],
+      sulphateLayers: profile?.sulphateLayers ?? [],
     },
     reads: {
       soil: sample ? { id: sample.id, because: season.soilBecause ?? 'entered' } : null,

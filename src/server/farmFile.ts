@@ -12,7 +12,7 @@ import { storedSheet } from '@/core/views/sheetVersions/chain';
 import { refusalOf } from '@/core/quantity/input';
 import { published, type PublishedSchema } from '@/core/quantity/published';
 import { Refusal, refuse } from '@/core/quantity/refusal';
-import { nitrateLayers } from '@/core/facts/nitrateProfile';
+import { nitrateLayers, sulphateLayers } from '@/core/facts/nitrateProfile';
 import { checkKeys } from '@/core/document/keys';
 import { holdsNul, storedDressings } from '@/core/document/seasonFile';
 import { broughtUp } from '@/core/document/versions/chain';
@@ -30,13 +30,15 @@ import { authorise, type Actor } from './authorise';
 import { farmStep0001 } from './farmFileVersions/0001-0002';
 import { farmStep0002 } from './farmFileVersions/0002-0003';
 import { farmStep0003 } from './farmFileVersions/0003-0004';
+import { farmStep0004 } from './farmFileVersions/0004-0005';
 import schema1 from './farmFileVersions/1.schema.json';
 import schema2 from './farmFileVersions/2.schema.json';
 import schema3 from './farmFileVersions/3.schema.json';
+import schema4 from './farmFileVersions/4.schema.json';
 import { newId, today } from './clock';
 
 const FARM_FORMAT = 'patient-furrow-farm';
-export const FARM_VERSION = 4;
+export const FARM_VERSION = 5;
 const MAX_BYTES = 20 * 1024 * 1024;
 
 /**
@@ -68,8 +70,11 @@ const REFERENCES: Record<string, { id: string; refers: Record<string, string> }>
   claims: { id: 'id', refers: { fieldId: 'fields' } },
   libraryChanges: { id: '', refers: {} },
   labMappings: { id: '', refers: {} },
+  waitingRows: { id: 'id', refers: {} },
 };
 const TABLES = Object.keys(REFERENCES);
+/** Tables whose rows name their farm. */
+const OF_FARM = ['fields', 'stores', 'machines', 'libraryChanges', 'labMappings', 'waitingRows'];
 type Row = Record<string, unknown>;
 
 // Each table's own columns are the schema; what a column holds as JSON is checked by the schema
@@ -126,7 +131,7 @@ const rows = z.strictObject({
     }).strict(),
   ),
   nitrateProfiles: z.array(
-    createSelectSchema(t.nitrateProfiles, { layers: nitrateLayers }).strict(),
+    createSelectSchema(t.nitrateProfiles, { layers: nitrateLayers, sulphateLayers }).strict(),
   ),
   previousCrops: z.array(
     createSelectSchema(t.previousCrops, { detail: planSchema.shape.previous.unwrap() }).strict(),
@@ -160,6 +165,16 @@ const rows = z.strictObject({
   libraryChanges: z.array(libraryChange),
   labMappings: z.array(
     createSelectSchema(t.labMappings, { mapping: z.record(z.string(), z.unknown()) })
+      .omit({ farmId: true })
+      .strict(),
+  ),
+  waitingRows: z.array(
+    createSelectSchema(t.waitingRows, {
+      cells: z.record(z.string(), z.string()),
+      problems: z.array(
+        z.strictObject({ column: z.string(), value: z.string(), reason: z.string() }),
+      ),
+    })
       .omit({ farmId: true })
       .strict(),
   ),
@@ -202,7 +217,12 @@ export const farmFileSchemas = (): PublishedSchema[] =>
     ),
   );
 
-const FROZEN: Record<number, unknown> = { 1: schema1, 2: schema2, 3: schema3 };
+const FROZEN: Record<number, unknown> = {
+  1: schema1,
+  2: schema2,
+  3: schema3,
+  4: schema4,
+};
 /** An older file is checked as what it says it is, then taken up step by step. */
 function current(json: Raw): unknown {
   const frozen = typeof json.version === 'number' ? FROZEN[json.version] : undefined;
@@ -211,7 +231,9 @@ function current(json: Raw): unknown {
     .fromJSONSchema(frozen as Parameters<typeof z.fromJSONSchema>[0])
     .safeParse(json);
   if (!asWritten.success) throw new Refusal(refusalOf(asWritten.error, json));
-  return withDressings(broughtUp(json, FARM_VERSION, [farmStep0001, farmStep0002, farmStep0003]));
+  return withDressings(
+    broughtUp(json, FARM_VERSION, [farmStep0001, farmStep0002, farmStep0003, farmStep0004]),
+  );
 }
 /**
  * Dressings of an older version of the plan go up its own chain: a new figure of theirs is no new
@@ -326,8 +348,7 @@ function withNewIds(
               `rows.${table}[${k}].${column} = ${String(r[column])} is not in this file.`,
               { value: r[column] },
             );
-      if (['fields', 'stores', 'machines', 'libraryChanges', 'labMappings'].includes(table))
-        row.farmId = farmId;
+      if (OF_FARM.includes(table)) row.farmId = farmId;
       if (table === 'planVersions') {
         row.proposedBy = personOf(r.proposedBy);
         row.decidedBy = r.decidedBy === null ? null : personOf(r.decidedBy);

@@ -1,5 +1,6 @@
 import Ajv2020 from 'ajv/dist/2020';
 import { describe, expect, it, vi } from 'vitest';
+import { PLAN_VERSION } from '@/core/document/document';
 import { writePlanFile } from '@/core/document/seasonFile';
 import { terraceShortWorked } from '@/demo/terraceShortWorked';
 import { CSV_TYPE, download } from './download';
@@ -24,7 +25,7 @@ describe('published schemas', () => {
     const ajv = new Ajv2020({ strict: false, validateFormats: false });
     const all = schemas();
     for (const { schema } of all) ajv.compile(schema);
-    const fits = ajv.getSchema('urn:patient-furrow:season-file:6');
+    const fits = ajv.getSchema(`urn:patient-furrow:season-file:${PLAN_VERSION}`);
     const file = JSON.parse(writePlanFile(terraceShortWorked())) as Record<string, unknown>;
     expect(fits?.(file), JSON.stringify(fits?.errors)).toBe(true);
     expect(fits?.({ ...file, version: 5 })).toBe(false);

@@ -40,4 +40,5 @@ export const crosswalkOf = (book: Book, cropKey: string): Crosswalk =>
     targetPhGroup: null,
     criticalLevelGroup: null,
     seedRowCropId: null,
+    legumeKey: null,
   };

@@ -139,6 +139,8 @@ export const crosswalkRow = z.object({
   targetPhGroup: maybeText,
   criticalLevelGroup: maybeText,
   seedRowCropId: maybeText,
+  /** The legume of chapter 1 that this crop leaves behind. */
+  legumeKey: maybeText,
 });
 
 export const legumeRow = z.object({

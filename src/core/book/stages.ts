@@ -9,6 +9,8 @@ import phenologyFile from './tables/phenology.json';
 
 export type StageRow = z.infer<typeof phenologyRow>;
 export type ClimateMonth = z.infer<typeof climateRow>;
+/** A month of a normal year, of the book's climates or a farm's own. */
+export type Normals = Pick<ClimateMonth, 'month' | 'tMeanC' | 'tRangeC' | 'rainMm'>;
 
 const stages = lazily(() => groupedBy(rowsOf<StageRow>(phenologyFile), (r) => r.cropId));
 export const stagesOf = (cropId: string): readonly StageRow[] =>

@@ -3,12 +3,15 @@ import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
 import { entered, step, type Step } from '../why/step';
 
-export interface NitrateLayer {
+/** A layer of the ground, as a profile has them: from 0 cm down, each on the next. */
+export interface SoilLayer {
   topCm: number;
   bottomCm: number;
-  no3nMgKg: number;
   bulkDensityGCm3?: number | null;
   stonesVolFrac?: number | null;
+}
+export interface NitrateLayer extends SoilLayer {
+  no3nMgKg: number;
 }
 export interface SoilNitrateInput {
   rootDepthCm: number;
@@ -33,14 +36,12 @@ export interface SoilNitrate {
 
 /** Used when the laboratory gives none (chapter 1, section 2), g/cm3. */
 export const BULK_DENSITY = { sand: 1.5, loam: 1.35, clay: 1.25, organic: 0.4 } as const;
-function checkLayers(layers: readonly NitrateLayer[]): void {
-  if (layers.length === 0)
-    refuse('missing', 'layers', 'layers: give at least one layer with nitrate-N.');
+/** @throws Refusal for a gap, an overlap, a wrong order, or a density or stones out of range */
+export function checkLayers(layers: readonly SoilLayer[]): void {
   layers.forEach((l, i) => {
     const at = (f: string) => `layers[${i}].${f}`;
     within(at('top_cm'), l.topCm, RANGES.layerCm);
     within(at('bottom_cm'), l.bottomCm, RANGES.layerCm);
-    within(at('no3n_mg_kg'), l.no3nMgKg, RANGES.no3nMgKg);
     if (l.bulkDensityGCm3 != null)
       within(at('bulk_density_g_cm3'), l.bulkDensityGCm3, RANGES.bulkDensityGCm3);
     if (l.stonesVolFrac != null)
@@ -55,6 +56,13 @@ function checkLayers(layers: readonly NitrateLayer[]): void {
       );
   });
 }
+/** What a layer holds of something that was found in it, kg/ha (chapter 1, C1 step 1). */
+export const layerKgHa = (l: SoilLayer, mgKg: number, density: number): number =>
+  mgKg *
+  (l.bulkDensityGCm3 ?? density) *
+  (l.bottomCm - l.topCm) *
+  0.1 *
+  (1 - (l.stonesVolFrac ?? 0));
 
 /**
  * Nitrate-N that the roots can reach (chapter 1, C1).
@@ -66,12 +74,14 @@ function checkLayers(layers: readonly NitrateLayer[]): void {
  */
 export function creditSoilNitrate(i: SoilNitrateInput): SoilNitrate {
   within('root_depth_cm', i.rootDepthCm, { label: 'Root depth', unit: 'cm', min: 5, max: 300 });
+  if (i.layers.length === 0)
+    refuse('missing', 'layers', 'layers: give at least one layer with nitrate-N.');
   checkLayers(i.layers);
+  i.layers.forEach((l, k) => within(`layers[${k}].no3n_mg_kg`, l.no3nMgKg, RANGES.no3nMgKg));
   const density = BULK_DENSITY[i.texture ?? 'loam'];
   const parts = i.layers.map((l) => {
     const thickness = l.bottomCm - l.topCm;
-    const kg =
-      l.no3nMgKg * (l.bulkDensityGCm3 ?? density) * thickness * 0.1 * (1 - (l.stonesVolFrac ?? 0));
+    const kg = layerKgHa(l, l.no3nMgKg, density);
     return { l, kg, reached: clip((i.rootDepthCm - l.topCm) / thickness, 0, 1) };
   });
   const sampledToCm = i.layers[i.layers.length - 1]?.bottomCm ?? 0;

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { factRead } from '../facts/head';
 import { leafSampleFact } from '../facts/leafSample';
-import { nitrateLayers } from '../facts/nitrateProfile';
+import { nitrateLayers, sulphateLayers } from '../facts/nitrateProfile';
 import { soilFindings } from '../facts/soilSample';
 import { num } from '../quantity/input';
 import { RANGES } from '../quantity/range';
@@ -94,6 +94,8 @@ export const planSchema = z.strictObject({
     use: maybeKey,
     yieldGoalTHa: num({ label: 'Yield goal', unit: 't/ha', min: 0, max: 500 }).nullable(),
     yieldHistoryTHa: z.array(num({ label: 'Yield', unit: 't/ha', min: 0, max: 500 })).max(15),
+    /** What was harvested in this season, once it is known. */
+    harvestedTHa: num({ label: 'Yield harvested', unit: 't/ha', min: 0, max: 500 }).nullable(),
     proteinTargetPct: num(RANGES.proteinPct).nullable(),
     legumeShare: share('Legume share').nullable(),
     plantingYear: num({ label: 'Planting year', unit: '', min: 1, max: 100 }).nullable(),
@@ -149,6 +151,7 @@ export const planSchema = z.strictObject({
     }).nullable(),
     nitrateSampleDate: maybeDate,
     nitrateLayers,
+    sulphateLayers,
   }),
   /** Which facts those are, and why they. */
   reads: z.strictObject({ soil: factRead, nitrate: factRead }),

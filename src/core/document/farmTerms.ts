@@ -11,6 +11,21 @@ import { libraryChange } from '../book/libraryChange';
 
 const price = (label: string) => num({ label, unit: 'per kg', min: 0, max: 100 });
 const minutes = (label: string) => num({ label, unit: 'min', min: 0, max: 240 });
+/** Twelve months of a normal year: what the season's clock, rain and drainage are reckoned with. */
+const ownClimate = z.strictObject({
+  name: z.string({ error: 'text' }).trim().min(1).max(120, { error: '1 to 120 letters' }),
+  months: z
+    .array(
+      z.strictObject({
+        tMeanC: num({ label: 'Mean temperature', unit: '°C', min: -40, max: 45 }),
+        /** Day against night; null: as in the climate of the book. */
+        tRangeC: num({ label: 'Daily range', unit: '°C', min: 0, max: 30 }).nullable(),
+        rainMm: num({ label: 'Rain', unit: 'mm', min: 0, max: 1500 }),
+        et0Mm: num({ label: 'Evaporation', unit: 'mm', min: 0, max: 400 }).nullable(),
+      }),
+    )
+    .length(12, { error: 'twelve months' }),
+});
 const monthDay = z.string().regex(/^\d\d-\d\d$/, { error: 'month and day, MM-DD' });
 
 /**
@@ -36,6 +51,15 @@ export const farmTerms = z.strictObject({
     min: 50,
     max: 500,
   }).nullable(),
+  /** What prices are in, as the farm writes it: EUR, £, ksh. Null: nobody said. */
+  currency: z
+    .string({ error: 'text' })
+    .trim()
+    .min(1)
+    .max(8, { error: '1 to 8 letters' })
+    .nullable(),
+  /** Monthly normals of the farm's own place; null: the climate of the book that was chosen. */
+  climate: ownClimate.nullable(),
   nPricePerKg: num({ label: 'N price', unit: 'per kg', min: 0, max: 100, above: true }),
   pPricePerKg: price('P price'),
   kPricePerKg: price('K price'),
@@ -89,6 +113,7 @@ export const farmTerms = z.strictObject({
   spreadingCostHa: num({ label: 'Spreading fertiliser', unit: 'per ha', min: 0, max: 500 }),
   library: z.array(libraryChange).max(400),
 });
+export type OwnClimate = z.infer<typeof ownClimate>;
 export type FarmTerms = z.infer<typeof farmTerms>;
 
 /** What a farm plans with before it has said otherwise; each shown as a default beside its box. */
@@ -96,6 +121,8 @@ export const DEFAULT_TERMS: Omit<
   FarmTerms,
   'name' | 'closedPeriods' | 'legalNCapKgHa' | 'nPricePerKg'
 > = {
+  currency: null,
+  climate: null,
   manureNLimitKgHa: null,
   pPricePerKg: 2.8,
   kPricePerKg: 1,

@@ -92,6 +92,7 @@ function planOf({
       boronLastYearKgHa,
       nitrateSampleDate: profile?.date ?? null,
       nitrateLayers: profile?.layers ?? [],
+      sulphateLayers: profile?.sulphateLayers ?? [],
     },
     leaves: facts.leaves.toSorted((a, b) => b.date.localeCompare(a.date)),
   };
@@ -107,9 +108,17 @@ const isEmpty = (v: unknown): boolean => v === null || (Array.isArray(v) && v.le
 
 /** The season as its file holds it: facts apart, and which of them it reads. */
 function fileOf({ ground: g, leaves, ...plan }: Plan, known: FactHistory): SeasonFile {
-  const { sampleDate, boronLastYearKgHa, nitrateSampleDate, nitrateLayers, ...findings } = g;
+  const {
+    sampleDate,
+    boronLastYearKgHa,
+    nitrateSampleDate,
+    nitrateLayers,
+    sulphateLayers,
+    ...findings
+  } = g;
   const sampled = sampleDate !== null || Object.values(findings).some((v) => !isEmpty(v));
-  const layered = nitrateSampleDate !== null || nitrateLayers.length > 0;
+  const layered =
+    nitrateSampleDate !== null || nitrateLayers.length > 0 || sulphateLayers.length > 0;
   const soil = sampled ? (plan.reads.soil ?? { id: 'soil-1', because: 'entered' as const }) : null;
   const nitrate = layered
     ? (plan.reads.nitrate ?? { id: 'nitrate-1', because: 'entered' as const })
@@ -130,6 +139,7 @@ function fileOf({ ground: g, leaves, ...plan }: Plan, known: FactHistory): Seaso
               ...known.nitrate,
               date: nitrateSampleDate,
               layers: nitrateLayers,
+              sulphateLayers,
             },
           ]
         : [],

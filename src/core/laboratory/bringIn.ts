@@ -28,6 +28,8 @@ export interface ParsedSample {
   alCmolKg: number | null;
   /** Nitrate-N of the row's layer: goes to the nitrate profile of the field and day. */
   no3nMgKg: number | null;
+  /** Sulphate-S of the row's layer, to the same profile. */
+  so4sMgKg: number | null;
   readings: LabReading[];
 }
 export interface CellProblem {
@@ -73,6 +75,7 @@ const figuresOf = (s: SoilReport): [string, number | null, Range][] => [
   ['Depth', s.depthBottomCm, RANGES.sampleDepthCm],
   ['Cores', s.nCores, RANGES.nCores],
   ['Nitrate-N', s.nitrate[0]?.no3nMgKg ?? null, RANGES.no3nMgKg],
+  ['Sulphate-S', s.sulphate[0]?.so4sMgKg ?? null, RANGES.so4sMgKg],
   ...s.readings.map((r): [string, number, Range] => [
     r.nutrient.toUpperCase(),
     r.value,
@@ -90,6 +93,7 @@ function problemsOf(s: SoilReport, fieldName: string, context: BringContext): st
   const says =
     s.readings.length > 0 ||
     s.nitrate.length > 0 ||
+    s.sulphate.length > 0 ||
     [ph, salt, buffer, s.omPct, s.cecCmolKg, s.alCmolKg].some((v) => v !== null);
   return [
     ...(fieldName === ''
@@ -108,6 +112,9 @@ function problemsOf(s: SoilReport, fieldName: string, context: BringContext): st
       : []),
     ...(buffer !== null && ph !== null && buffer < ph - 2
       ? [`Buffer pH ${buffer} lies more than 2 below pH in water ${ph}: one of them is wrong.`]
+      : []),
+    ...(s.sulphate.length > 0 && s.depthBottomCm === null
+      ? ['Sulphate belongs to a layer: its depth is missing, such as 0-30.']
       : []),
     ...(s.nitrate.length > 0 && s.depthBottomCm === null
       ? ['Nitrate belongs to a layer: its depth is missing, such as 0-30.']
@@ -167,6 +174,7 @@ export function soilBringIn(
       cecCmolKg: s.cecCmolKg,
       alCmolKg: s.alCmolKg,
       no3nMgKg: s.nitrate[0]?.no3nMgKg ?? null,
+      so4sMgKg: s.sulphate[0]?.so4sMgKg ?? null,
       readings: s.readings,
     };
     if (waits.length === 0 && reasons.length === 0 && seen.has(sampleKey(sample)))

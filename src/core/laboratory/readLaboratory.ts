@@ -286,7 +286,7 @@ const SOIL_WORDS: Readonly<Record<Exclude<SoilValue['to'], 'reading'>, (v: strin
   clay_pct: (v) => `clay ${v} %, ${NO_PLACE}`,
   stones_pct: (v) => `stones ${v} %, ${NO_PLACE}`,
   nitrate: (v) => `nitrate-N ${v} mg/kg of the layer`,
-  sulphate: (v) => `sulphate-S ${v} mg/kg of the layer, ${NO_PLACE}`,
+  sulphate: (v) => `sulphate-S ${v} mg/kg of the layer`,
 };
 const soilSays = (v: SoilValue): string =>
   v.to === 'reading'

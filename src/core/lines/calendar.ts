@@ -1,5 +1,6 @@
 import type { Book } from '../book/book';
 import { cropOf, crosswalkOf, type Crop } from '../book/crops';
+import { climateOf, type Normals } from '../book/stages';
 import { uptakeKnots } from '../book/budgetTables';
 import { interpolate } from '../quantity/curve';
 import { dateAfter, daysBetween, monthOf, type IsoDate } from '../quantity/calendar';
@@ -23,6 +24,21 @@ export interface SeasonCalendar extends SeasonDays {
   uptakeEnd: number;
 }
 const UPTAKE_DONE = 0.97;
+
+/**
+ * The normal year that a plan is reckoned with: the farm's own months, else the climate of the book
+ * that was chosen. A range between day and night that the farm does not know is the book's.
+ */
+export function normalsOf({ farm, field }: Pick<Plan, 'farm' | 'field'>): readonly Normals[] {
+  const book = climateOf(field.climateId);
+  if (!farm.climate) return book;
+  return farm.climate.months.map((m, i) => ({
+    month: i + 1,
+    tMeanC: m.tMeanC,
+    tRangeC: m.tRangeC ?? book.find((b) => b.month === i + 1)?.tRangeC ?? 8,
+    rainMm: m.rainMm,
+  }));
+}
 
 /** Southern seasons run half a year later; months are read on the northern calendar. */
 const northernMonth = (date: IsoDate, latitude: number): number =>
@@ -49,7 +65,7 @@ export function seasonCalendar(book: Book, plan: Plan): SeasonCalendar | null {
   const walk = crosswalkOf(book, cropKey);
   const clock = seasonClock({
     cropId: walk.seasonCropId,
-    climateId: plan.field.climateId,
+    climate: normalsOf(plan),
     start,
     end: harvestDate,
     clockDate: sown < start ? start : sown,
@@ -107,16 +123,16 @@ const YEAR_D = 365;
  * Degree-days above 0 °C, capped at 30 °C a day, that a normal year of this climate gives between
  * two dates.
  */
-export function normalDegrees(climateId: string, from: IsoDate, to: IsoDate): number {
+export function normalDegrees(climate: readonly Normals[], from: IsoDate, to: IsoDate): number {
   if (to <= from) return 0;
   const days = daysBetween(from, to);
   // A date far back is whole normal years and the rest.
   if (days > YEAR_D)
     return (
-      Math.floor(days / YEAR_D) * normalDegrees(climateId, from, dateAfter(from, YEAR_D)) +
-      normalDegrees(climateId, from, dateAfter(from, days % YEAR_D))
+      Math.floor(days / YEAR_D) * normalDegrees(climate, from, dateAfter(from, YEAR_D)) +
+      normalDegrees(climate, from, dateAfter(from, days % YEAR_D))
     );
-  const clock = seasonClock({ cropId: null, climateId, start: from, end: to, clockDate: from });
+  const clock = seasonClock({ cropId: null, climate, start: from, end: to, clockDate: from });
   return clock.thermal[days] ?? 0;
 }
 /**

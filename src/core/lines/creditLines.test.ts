@@ -1,6 +1,7 @@
 import { inWords } from '../why/said';
 import { PRINTED } from '../book/book';
 import { describe, expect, it } from 'vitest';
+import { climateOf } from '../book/stages';
 import { nitrateAfterWinter } from '../budget/soilNitrate';
 import { assess } from '../assessment/assess';
 import { normalDegrees, seasonCalendar } from './calendar';
@@ -83,7 +84,7 @@ const after = (gm: GreenManurePlan, plan: Plan = sampled(null)): Plan => ({
 });
 
 describe('degree-days of a normal year', () => {
-  const dd = (from: string, to: string) => normalDegrees('maritime_cool_52n', from, to);
+  const dd = (from: string, to: string) => normalDegrees(climateOf('maritime_cool_52n'), from, to);
   it('add up, are none backwards, and go on over years', () => {
     expect(dd('2026-09-01', '2027-02-12')).toBeCloseTo(
       dd('2026-09-01', '2026-11-20') + dd('2026-11-20', '2027-02-12'),

@@ -6,6 +6,7 @@ import { creditLegumeTable, overlapCredit, type LegumeCredit } from '../budget/l
 import { creditOrganicMatter } from '../budget/organicMatter';
 import { residueTieUp } from '../budget/residues';
 import { creditSoilNitrate, nitrateAfterWinter, type SoilNitrate } from '../budget/soilNitrate';
+import { creditSoilSulphate } from '../budget/soilSulphate';
 import type { Crop } from '../book/crops';
 import { legumeOf } from '../book/legumes';
 import { textureGroup } from '../book/soils';
@@ -51,9 +52,10 @@ function nitrateLine(nitrate: SoilNitrate, date: string | null): LedgerLine {
 /** Volumetric water at field capacity (chapter 1, C2). */
 const FIELD_CAPACITY = { sand: 0.14, loam: 0.27, clay: 0.36, organic: 0.36 } as const;
 /**
- * What a winter leaves of nitrate that was sampled before it; a sample of spring stays as it is.
+ * Share of a profile sampled before the winter that the winter's drainage takes; null for a sample
+ * of spring, which stays as it is.
  */
-function afterWinter(plan: Plan, crop: Crop, nitrate: SoilNitrate): SoilNitrate {
+function leachedFrac(plan: Plan, crop: Crop, sampledToCm: number): number | null {
   const { nitrateSampleDate: on } = plan.ground;
   const { winterDrainageMm, harvestDate } = plan.season;
   if (
@@ -62,18 +64,21 @@ function afterWinter(plan: Plan, crop: Crop, nitrate: SoilNitrate): SoilNitrate 
     !isAutumn(on, plan.field.latitudeDeg) ||
     (harvestDate ?? '9999') <= on
   )
-    return nitrate;
-  const texture = textureGroup(plan.field.soilTextureId);
-  const sampledDepthCm = Math.min(nitrate.sampledToCm, crop.rootDepthCm);
+    return null;
+  const sampledDepthCm = Math.min(sampledToCm, crop.rootDepthCm);
   // The share that leaches does not hang on how much there is.
-  const { leachedFrac } = nitrateAfterWinter({
+  return nitrateAfterWinter({
     drainageMm: winterDrainageMm,
-    theta: FIELD_CAPACITY[texture],
+    theta: FIELD_CAPACITY[textureGroup(plan.field.soilTextureId)],
     lossDepthCm: Math.max(crop.rootDepthCm, sampledDepthCm),
     sampledDepthCm,
     soilNAutumnKgHa: 0,
-  });
-  const springKgHa = nitrate.soilNKgHa * (1 - leachedFrac);
+  }).leachedFrac;
+}
+function afterWinter(plan: Plan, crop: Crop, nitrate: SoilNitrate): SoilNitrate {
+  const leached = leachedFrac(plan, crop, nitrate.sampledToCm);
+  if (leached === null) return nitrate;
+  const springKgHa = nitrate.soilNKgHa * (1 - leached);
   return {
     ...nitrate,
     soilNKgHa: springKgHa,
@@ -84,16 +89,43 @@ function afterWinter(plan: Plan, crop: Crop, nitrate: SoilNitrate): SoilNitrate 
       springKgHa,
       'kg/ha',
       {
-        formula: `autumn nitrate x (1 - ${leachedFrac.toFixed(2)} leached): (D / (D + field capacity)) to the power of root depth less half the sampled depth`,
+        formula: `autumn nitrate x (1 - ${leached.toFixed(2)} leached): (D / (D + field capacity)) to the power of root depth less half the sampled depth`,
         source: 'chapter 1, C2 (after Burns 1976)',
         confidence: 'low',
         inputs: [
           nitrate.why,
-          entered('credit.soil_nitrate.drainage', 'Winter drainage', winterDrainageMm, 'mm'),
+          entered(
+            'credit.soil_nitrate.drainage',
+            'Winter drainage',
+            plan.season.winterDrainageMm,
+            'mm',
+          ),
         ],
       },
     ),
   };
+}
+
+/** Sulphate of the same profile: S, never N; null where nobody measured it. */
+function sulphateLine(plan: Plan, crop: Crop): LedgerLine | null {
+  const { sulphateLayers: layers, nitrateSampleDate: date } = plan.ground;
+  if (layers.length === 0) return null;
+  const sulphate = creditSoilSulphate({
+    layers,
+    texture: textureGroup(plan.field.soilTextureId),
+    leachedFrac: leachedFrac(plan, crop, layers[layers.length - 1]?.bottomCm ?? 0),
+  });
+  return creditLine({
+    id: 'soil_sulphate',
+    label: said`Soil sulphate, 0-${sulphate.sampledToCm} cm`,
+    detail: said`half of ${Math.round(sulphate.soilSKgHa)} kg sulphate-S/ha`,
+    evidence: 'measured',
+    date,
+    n: null,
+    s: sulphate.creditKgHa,
+    error: LINE_ERROR.nitrate,
+    why: { s: sulphate.why },
+  });
 }
 
 /** Days and temperature over which organic matter releases N to this crop. */
@@ -319,6 +351,9 @@ export function soilCreditLines(
 
   const nitrate = sampledNitrate(plan, crop, problems);
   if (nitrate) add(nitrateLine(nitrate, ground.nitrateSampleDate), 'soil_nitrate_preplant');
+
+  const sulphate = attempt(problems, 'ground', () => sulphateLine(plan, crop));
+  if (sulphate) lines.push(sulphate);
 
   // A nodulated legume takes nothing off the sheet: its requirement is 0 and its credits would only
   // be a surplus on paper.

@@ -3,7 +3,7 @@ import type { GreenManureInput } from '../budget/greenManure';
 import { effectiveWeeks, releaseFraction } from '../budget/residues';
 import { clip } from '../quantity/curve';
 import { daysBetween } from '../quantity/calendar';
-import { normalDegrees, seasonCalendar } from './calendar';
+import { normalDegrees, normalsOf, seasonCalendar } from './calendar';
 import { dateOf } from './days';
 import type { Plan } from '../document/document';
 import type { GreenManurePlan } from '../document/previousDocument';
@@ -15,7 +15,7 @@ const MOST_WEEKS = 40;
  * release table is scaled over, °C.
  */
 const meanNormal = (plan: Plan, from: string, to: string): number =>
-  clip(normalDegrees(plan.field.climateId, from, to) / Math.max(1, daysBetween(from, to)), 2, 32);
+  clip(normalDegrees(normalsOf(plan), from, to) / Math.max(1, daysBetween(from, to)), 2, 32);
 
 /**
  * Weeks from the kill until the next crop has taken 80 % of its N, by its own clock, and how warm

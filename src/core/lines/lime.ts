@@ -9,19 +9,20 @@ import {
   type ComparisonInput,
   type LimeRow,
 } from '../ground/limeComparison';
+import { effectiveNeutralisingValue } from '../ground/limeProduct';
 import { limeRequirement, type LimeRequirement } from '../ground/limeRequirement';
 import { limeRules, type LimeFacts } from '../ground/limeRules';
 import { phGate, phMoney } from '../ground/ph';
 import { effectiveMonths } from '../ground/wetClock';
 import { acidity } from '../nitrogen/product';
 import { dateAfter, daysBetween, type IsoDate } from '../quantity/calendar';
+import { normalsOf } from './calendar';
 import { refuse } from '../quantity/refusal';
 import { cropOf, crosswalkOf } from '../book/crops';
 import { fertiliserOf } from '../book/fertilisers';
 import { alToleranceOf, ashAlkalinityOf, limeMaterialOf } from '../book/limes';
 import { targetPhOf, type TargetPh } from '../book/soilTests';
 import { textureGroup } from '../book/soils';
-import { climateOf } from '../book/stages';
 import { judge, type Warning } from '../rules/rule';
 import { step, type Step } from '../why/step';
 import type { Plan } from '../document/document';
@@ -43,9 +44,20 @@ export interface AcidForecast {
   maintenanceTHa: number;
   why: Step;
 }
+export interface LimeGiven {
+  name: string;
+  date: IsoDate;
+  rateTHa: number;
+  /** What it is worth as effective carbonate, t/ha. */
+  eccTHa: number;
+  /** What the test asks for less that, t ECC/ha, 0 or more; null where it asks for an unknown. */
+  stillTHa: number | null;
+}
 export interface LimeAssessment {
   target: { ph: number; actBelowPh: number; maxPreferredPh: number; cropKey: string };
   requirement: LimeRequirement;
+  /** Lime spread since the soil was sampled, which the test cannot show yet; null where none was. */
+  given: LimeGiven | null;
   rows: LimeRow[];
   /** Candidates that are no lime, or that could not be worked out, with the reason. */
   refused: { id: string; name: string; reason: string }[];
@@ -166,7 +178,7 @@ function acidForecast(
   const yieldTHa = plan.season.yieldGoalTHa ?? 0;
   const ashRow = crop?.ashProduct ? ashAlkalinityOf(crop.ashProduct) : null;
   const product = ashRow && (cycle || crop?.ashWholePlant) ? yieldTHa * ashRow.caco3EquivKgPerT : 0;
-  const rain = climateOf(plan.field.climateId).reduce((sum, m) => sum + m.rainMm, 0);
+  const rain = normalsOf(plan).reduce((sum, m) => sum + m.rainMm, 0);
   const leaching = leachingAcid(rain);
   const total = nitrogen + product + leaching;
   const interval =
@@ -297,6 +309,33 @@ function lossNow(
   return { low: Math.min(slope, table), high: Math.max(slope, table) };
 }
 
+/** Lime that went on after the soil was sampled is taken off what the sample asks for, once. */
+function givenSince(
+  book: Book,
+  plan: Plan,
+  { spread }: LimePlan,
+  { valueTHa }: LimeRequirement,
+): LimeGiven | null {
+  const { sampleDate } = plan.ground;
+  if (!spread || sampleDate === null || spread.date <= sampleDate) return null;
+  const m = limeMaterialOf(book, spread.materialKey);
+  const { ecceAsReceived } = effectiveNeutralisingValue({
+    cce: m.ccePct,
+    dm: m.dryMatterPct,
+    p8: m.pass236mmPct,
+    p20: m.pass085mmPct,
+    p60: m.pass025mmPct,
+  });
+  const eccTHa = (spread.rateTHa * ecceAsReceived) / 100;
+  return {
+    name: m.name,
+    date: spread.date,
+    rateTHa: spread.rateTHa,
+    eccTHa,
+    stillTHa: valueTHa === null ? null : Math.max(0, valueTHa - eccTHa),
+  };
+}
+
 /**
  * Lime for this field: how much, by every method that the report allows; which product, when, at
  * what cost; and how long it lasts. Null
@@ -359,7 +398,8 @@ export function assessLime(
     }),
   );
   if (!requirement) return null;
-  const needTHa = requirement.valueTHa ?? 0;
+  const given = attempt(problems, 'ground', () => givenSince(book, plan, lime, requirement));
+  const needTHa = given?.stillTHa ?? requirement.valueTHa ?? 0;
   const comparison =
     needTHa > 0 ? comparisonOf(book, plan, lime, needTHa, planning.ph, target, surface) : null;
   const rows: LimeRow[] = [];
@@ -407,6 +447,7 @@ export function assessLime(
   return {
     target,
     requirement,
+    given,
     rows,
     refused,
     comparison,
@@ -432,6 +473,7 @@ export function assessLime(
       limeRules,
       limeFacts(book, plan, lime, {
         requirement,
+        stillTHa: given?.stillTHa ?? requirement.valueTHa,
         rows,
         refused,
         chosen,
@@ -452,6 +494,8 @@ function limeFacts(
   lime: LimePlan,
   a: {
     requirement: LimeRequirement;
+    /** What is still to give of it, t ECC/ha. */
+    stillTHa: number | null;
     rows: LimeRow[];
     refused: LimeAssessment['refused'];
     chosen: LimeRow | null;
@@ -481,13 +525,11 @@ function limeFacts(
   );
   return {
     ph: a.ph,
-    needTHa: requirement.valueTHa,
-    limeWanted: requirement.word === 'need' || requirement.word === 'optional',
+    needTHa: a.stillTHa,
+    limeWanted:
+      (requirement.word === 'need' || requirement.word === 'optional') && a.stillTHa !== 0,
     surface: a.surface,
-    passTHa:
-      requirement.word !== 'need' || requirement.valueTHa === null
-        ? null
-        : requirement.valueTHa / passes,
+    passTHa: requirement.word !== 'need' || a.stillTHa === null ? null : a.stillTHa / passes,
     maxPassTHa: a.maxPassTHa,
     disagreement:
       figures.length > 1 && requirement.word !== 'none'

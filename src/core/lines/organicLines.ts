@@ -35,6 +35,7 @@ import {
   normalDegrees,
   thermalTime,
   type SeasonCalendar,
+  normalsOf,
 } from './calendar';
 import { dayOf } from './days';
 import type { OrganicApplication, Plan } from '../document/document';
@@ -197,7 +198,7 @@ function testedAfter(plan: Plan, app: OrganicApplication): number | null {
     plan.struck.some((s) => s.line === 'soil_nitrate')
   )
     return null;
-  return Math.min(12_000, normalDegrees(plan.field.climateId, app.date, on));
+  return Math.min(12_000, normalDegrees(normalsOf(plan), app.date, on));
 }
 
 /** A farm that reckons by another school sees its figure, with the two pools behind it. */

@@ -6,9 +6,8 @@ import type { Crop, SoilClass } from '../book/crops';
 import { fertiliserOf, placementOf } from '../book/fertilisers';
 import { microTriggers, secondaryRates, type SecondaryRate } from '../book/sampling';
 import { textureGroup } from '../book/soils';
-import { climateOf } from '../book/stages';
 import { judge, type Warning } from '../rules/rule';
-import { isAutumn } from './calendar';
+import { isAutumn, normalsOf } from './calendar';
 import type { Plan } from '../document/document';
 import type { GroundAssessment } from './groundReading';
 
@@ -203,9 +202,9 @@ export function secondaryWarnings(book: Book, plan: Plan, crop: Crop): Warning[]
     .filter(({ f }) => f.sElementalPct > 0)
     .map(({ p }) => Math.max(0, daysBetween(p.date, need)) / 30.4);
   // Six months of rain from the first day of the season stand for the winter.
-  const climate = climateOf(plan.field.climateId);
-  const winterRainMm = climate
-    .filter((m) => [10, 11, 12, 1, 2, 3].includes(m.month))
+  const south = plan.field.latitudeDeg < 0;
+  const winterRainMm = normalsOf(plan)
+    .filter((m) => (south ? m.month >= 4 && m.month <= 9 : m.month >= 10 || m.month <= 3))
     .reduce((sum, m) => sum + m.rainMm, 0);
   const facts: SecondaryFacts = {
     cropName: crop.name,

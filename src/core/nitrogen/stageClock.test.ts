@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { seasonClock, stageDate, stageDegrees, stageOn, uptakeByClock } from './stageClock';
+import { climateOf } from '../book/stages';
 import { numberOfPasses, splitAllocate, stopCheck } from './split';
 
 const rye = seasonClock({
   cropId: 'winter_rye_triticale',
-  climateId: 'maritime_cool_52n',
+  climate: climateOf('maritime_cool_52n'),
   start: '2026-10-01',
   end: '2027-08-08',
   clockDate: '2026-10-06',
@@ -28,7 +29,7 @@ describe('stage clock on monthly normals', () => {
   it('a stage that is not reached has no date', () => {
     const short = seasonClock({
       cropId: 'maize',
-      climateId: 'maritime_cool_52n',
+      climate: climateOf('maritime_cool_52n'),
       start: '2027-05-01',
       end: '2027-06-01',
       clockDate: '2027-05-01',
@@ -38,7 +39,7 @@ describe('stage clock on monthly normals', () => {
   it('apple counts from the new year whatever the start', () => {
     const apple = seasonClock({
       cropId: 'apple',
-      climateId: 'maritime_cool_52n',
+      climate: climateOf('maritime_cool_52n'),
       start: '2026-11-01',
       end: '2027-09-10',
       clockDate: '2026-11-01',

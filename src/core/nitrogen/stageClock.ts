@@ -2,7 +2,7 @@ import { degreesOfDay, runningSums } from '../quantity/thermalTime';
 import { clip, interpolate, interpolateAll } from '../quantity/curve';
 import { dateAfter, daysBetween, eachDay, monthOf, type IsoDate } from '../quantity/calendar';
 import { refuse } from '../quantity/refusal';
-import { climateOf, gddCurveOf, stagesOf, type ClimateMonth, type StageRow } from '../book/stages';
+import { gddCurveOf, stagesOf, type Normals, type StageRow } from '../book/stages';
 
 /**
  * Degree-days of one day between the crop's base and ceiling (chapter 4, F5.1); temperatures are
@@ -59,10 +59,9 @@ export function stageDegrees(cropId: string, bbch: string): number {
 }
 
 /** A climate's normals by month, December before January and January after December again. */
-function monthsAround(climateId: string): (month: number) => ClimateMonth {
-  const months = climateOf(climateId);
-  const first = months[0] as ClimateMonth;
-  const byMonth: ClimateMonth[] = [];
+function monthsAround(months: readonly Normals[]): (month: number) => Normals {
+  const first = months[0] as Normals;
+  const byMonth: Normals[] = [];
   for (const m of months) {
     byMonth[m.month] = m;
     if (m.month === 12) byMonth[0] = m;
@@ -90,7 +89,7 @@ const MAX_DAYS = 800;
  */
 export function seasonClock(i: {
   cropId: string | null;
-  climateId: string;
+  climate: readonly Normals[];
   start: IsoDate;
   end: IsoDate;
   clockDate: IsoDate;
@@ -103,7 +102,7 @@ export function seasonClock(i: {
       `harvest_date = ${i.end} must lie 1 to ${MAX_DAYS} days after ${i.start}.`,
       { value: i.end },
     );
-  const normalOf = monthsAround(i.climateId);
+  const normalOf = monthsAround(i.climate);
   const crop = i.cropId === null ? null : (stagesOf(i.cropId)[0] as StageRow);
   const fixed = crop?.clockStart === 'fixed_doy';
   // A perennial counts from its fixed day of the harvest year, whatever the planting date.

@@ -105,6 +105,7 @@ export const RANGES = {
   legumeCoverPct: span('Legume cover', '%', 0, 100),
   nCores: span('Cores in the sample', '', 1, 100),
   no3nMgKg: span('Nitrate-N', 'mg/kg', 0, 200),
+  so4sMgKg: span('Sulphate-S', 'mg/kg', 0, 1000),
   omPct: span('Organic matter', '%', 0, 60),
   omPctBudget: span('Organic matter', '%', 0, 20),
   phSalt: span('pH in salt solution', '', 2, 10),

@@ -1,5 +1,6 @@
 'use client';
 
+import { dateInWords } from '@/core/quantity/calendar';
 import { RANGES } from '@/core/quantity/range';
 import type { Plan } from '@/core/document/document';
 import type { LimePlan } from '@/core/document/limeDocument';
@@ -56,6 +57,18 @@ export function Requirement({
           <span className={assessed.requirement.word === 'need' ? 'text-hot' : 'text-faint'}>
             {WORD[assessed.requirement.word]}
           </span>
+        </p>
+      )}
+      {assessed?.given && (
+        <p className="mb-2">
+          {show(assessed.given.rateTHa, 'mass_rate', 1)} {unit('mass_rate')} of{' '}
+          {assessed.given.name} went on {dateInWords(assessed.given.date)}, after the sample: worth{' '}
+          {show(assessed.given.eccTHa, 'mass_rate', 1)} {unit('mass_rate')} of effective carbonate.{' '}
+          <strong>
+            {assessed.given.stillTHa === null
+              ? 'How much is still to give is not known.'
+              : `Still to give: ${show(assessed.given.stillTHa, 'mass_rate', 1)} ${unit('mass_rate')}.`}
+          </strong>
         </p>
       )}
       <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-2">

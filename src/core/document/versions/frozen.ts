@@ -4,6 +4,7 @@ import schema2 from './2.schema.json';
 import schema3 from './3.schema.json';
 import schema4 from './4.schema.json';
 import schema5 from './5.schema.json';
+import schema6 from './6.schema.json';
 
 export const FROZEN: Readonly<Record<number, unknown>> = {
   1: schema1,
@@ -11,4 +12,5 @@ export const FROZEN: Readonly<Record<number, unknown>> = {
   3: schema3,
   4: schema4,
   5: schema5,
+  6: schema6,
 };
