@@ -7,7 +7,7 @@ import { currentLab, PLAIN_DRESSING } from '../core/document/organicDefaults';
 import type { DressingDocument } from '../core/document/organicDocument';
 import type { FactHistory } from '../core/document/seasonFile';
 import type { FarmTerms } from '../core/document/farmTerms';
-import type { Db, Executor } from './client';
+import type { Executor } from './client';
 import { libraryOf, termsOf, type Farm, type Field } from './farms';
 import {
   farms,
@@ -34,7 +34,7 @@ export interface StoredPlan {
   history: FactHistory;
 }
 
-export const seasonsOfField = (db: Db, fieldId: string): Promise<SeasonRow[]> =>
+export const seasonsOfField = (db: Executor, fieldId: string): Promise<SeasonRow[]> =>
   db
     .select()
     .from(fieldSeasons)

@@ -7,6 +7,7 @@ import { answer } from './answer';
 import { removeMachine, removeStore, saveFarmTerms, saveMachine, saveStore } from './farm';
 import { importFarm } from './farmFile';
 import { importLibrary, overrideRow, resetRow, tableOf, type LibraryImport } from './library';
+import { openNextSeason } from './nextSeason';
 import { session, type Session } from './session';
 import { renewFarm } from './summaries';
 
@@ -77,3 +78,8 @@ export const importFarmAction = async (form: FormData): Promise<Answer<string>> 
   changing(async ({ db, actor }) =>
     importFarm(db, actor, (await fileOf(form)?.text()) ?? '', text(form, 'name') || null),
   );
+export const openNextSeasonAction = async (
+  farmId: string,
+  picks: unknown,
+): Promise<Answer<{ opened: number; added: number }>> =>
+  changingAll(farmId, ({ db, actor }) => openNextSeason(db, actor, farmId, picks));

@@ -57,7 +57,7 @@ export interface Workspace {
 
 /**
  * One field season to work on; the newest unless another is named. Null when there is no such
- * field.
+ * field, or no such season of it.
  */
 async function workspace(
   db: Db,
@@ -69,7 +69,7 @@ async function workspace(
   if (!field) return null;
   const role = await authorise(db, actor, 'read', field.farmId);
   const seasons = await seasonsOfField(db, fieldId);
-  const season = seasons.find((s) => s.label === label) ?? seasons[0];
+  const season = label === undefined ? seasons[0] : seasons.find((s) => s.label === label);
   const stored = season ? await loadPlan(db, season.id, today()) : undefined;
   if (!stored) return null;
   return {

@@ -40,9 +40,12 @@ export default async function FieldsPage({ searchParams }: Props) {
           </Link>
         ))}
         {chosen && (
-          <Link href={`/farms/${chosen.id}` as Route} className="ml-auto">
-            Money, limits, stores, machines, file
+          <Link href={`/farms/${chosen.id}/next-season` as Route} className="ml-auto">
+            Next season
           </Link>
+        )}
+        {chosen && (
+          <Link href={`/farms/${chosen.id}` as Route}>Money, limits, stores, machines, file</Link>
         )}
       </nav>
       {farm && chosen ? (

@@ -7,8 +7,9 @@ import { limeMaterialOf } from '../book/limes';
 import { materialOf } from '../book/organicMaterials';
 import type { OrganicApplication, Plan } from '../document/document';
 import type { LimePlan } from '../document/limeDocument';
+import { DEFAULT_SCHOOLS } from '../document/schoolsDocument';
 import type { PreviousLegume } from '../document/previousDocument';
-import { daysBetween, type IsoDate } from '../quantity/calendar';
+import { dateInWords, daysBetween, type IsoDate } from '../quantity/calendar';
 import { exactly, joined, said, type Said, type Words } from '../why/said';
 
 // What one season hands to the next (chapter 6, G.7). N left over on paper, passes that were only
@@ -63,7 +64,8 @@ const stays = (id: string, title: Words, says: Words): Item => item(id, title, s
 
 /** The season after one: a year on, and named by its years as the last was. */
 export function seasonAfter(season: Plan['season']): { label: string; startDate: IsoDate } {
-  const startDate = `${Number(season.startDate.slice(0, 4)) + 1}${season.startDate.slice(4)}`;
+  const monthDay = season.startDate.slice(4).replace('-02-29', '-02-28');
+  const startDate = `${Number(season.startDate.slice(0, 4)) + 1}${monthDay}`;
   const years = /^(\d{4})(?:\/(\d{2}|\d{4}))?$/u.exec(season.label);
   if (!years) return { label: `${season.label}, next`.slice(0, 120), startDate };
   const [first, second] = [Number(years[1]) + 1, years[2]];
@@ -71,7 +73,7 @@ export function seasonAfter(season: Plan['season']): { label: string; startDate:
     second === undefined
       ? String(first)
       : `${first}/${String(first + 1).slice(second.length === 2 ? 2 : 0)}`;
-  return { label, startDate: startDate.replace('-02-29', '-02-28') };
+  return { label, startDate };
 }
 
 function legumeAfter(legumeKey: string, from: Plan): PreviousLegume {
@@ -165,7 +167,7 @@ function cropItems(book: Book, from: Plan): Item[] {
       item(
         'previous_legume',
         said`${legumeOf(older.legumeKey)[0]?.name ?? older.legumeKey}, the crop before`,
-        said`counts as killed ${older.yearsSinceKill + 1} crops ago`,
+        said`counts for its crop ${older.yearsSinceKill + 1}: a small part is left`,
         (to) => ({
           ...to,
           previous: { ...older, overlap: 'none', yearsSinceKill: older.yearsSinceKill + 1 },
@@ -217,7 +219,7 @@ function dressingItems(book: Book, from: Plan): Item[] {
   const items = from.organics.map((o): Item => {
     const id = `organic.${o.id}`;
     const title = joined(
-      [said`${materialOf(book, o.materialKey).name}`, rateOf(o), said`${o.date}`],
+      [said`${materialOf(book, o.materialKey).name}`, rateOf(o), said`${dateInWords(o.date)}`],
       ', ',
     );
     if (o.status !== 'done')
@@ -263,7 +265,7 @@ function limeItems(book: Book, from: Plan): Item[] {
           [
             said`${limeMaterialOf(book, spread.materialKey).name}`,
             said`${spread.rateTHa} t/ha`,
-            said`${spread.date}`,
+            said`${dateInWords(spread.date)}`,
           ],
           ', ',
         ),
@@ -284,6 +286,8 @@ function limeItems(book: Book, from: Plan): Item[] {
     : [];
 }
 
+const dayOf = (date: IsoDate | null): string =>
+  date === null ? 'an unknown day' : dateInWords(date);
 const YEAR_D = 365.25;
 function testItems(from: Plan, startDate: IsoDate): Item[] {
   const { ground, reads, season } = from;
@@ -303,7 +307,7 @@ function testItems(from: Plan, startDate: IsoDate): Item[] {
     items.push(
       item(
         'soil_sample',
-        said`Soil sample of ${sampleDate ?? 'an unknown day'}`,
+        said`Soil sample of ${dayOf(sampleDate)}`,
         age === null
           ? 'of unknown age'
           : age > OLD_TEST_YEARS
@@ -321,7 +325,7 @@ function testItems(from: Plan, startDate: IsoDate): Item[] {
   if (reads.nitrate) {
     const { nitrateSampleDate: on, nitrateLayers, sulphateLayers } = ground;
     const nitrate = reads.nitrate;
-    const title = said`Nitrate profile of ${on ?? 'an unknown day'}`;
+    const title = said`Nitrate profile of ${dayOf(on)}`;
     items.push(
       on !== null && season.harvestDate !== null && on >= season.harvestDate
         ? item('nitrate', title, 'taken after the harvest: counts for the next crop', (to) => ({
@@ -344,10 +348,14 @@ function termsItems(book: Book, from: Plan): Item[] {
   );
   const unfinished = from.passes.filter((p) => p.status === 'planned');
   return [
-    item('schools', 'Recommendation systems', 'as chosen for this field', (to) => ({
-      ...to,
-      schools: from.schools,
-    })),
+    ...(deepEqual(from.schools, DEFAULT_SCHOOLS)
+      ? []
+      : [
+          item('schools', 'Recommendation systems', 'as chosen for this field', (to: Plan) => ({
+            ...to,
+            schools: from.schools,
+          })),
+        ]),
     item(
       'site',
       'Drainage, moisture and deposition of the place',

@@ -166,6 +166,17 @@ export function CropStation() {
             )}
             {crop && <YieldBox crop={crop} />}
             <HistoryBox />
+            {crop && (
+              <FigureBox
+                label={`Yield harvested, ${season.label}`}
+                optional
+                disabled={readOnly}
+                value={season.harvestedTHa}
+                dimension="mass_rate"
+                range={{ label: 'Yield harvested', unit: 't/ha', min: 0, max: 500 }}
+                onValue={(v) => edit(editSeason({ harvestedTHa: v }))}
+              />
+            )}
             {a.realistic && (
               <p className="note">
                 {a.realistic.bookYield

@@ -21,6 +21,7 @@ import { useSavedPlan } from './useSavedPlan';
 import { WorkspaceProvider } from './WorkspaceProvider';
 
 export interface WorkspaceProps {
+  farmId: string;
   fieldId: string;
   seasonId: string;
   plan: Plan;
@@ -118,6 +119,7 @@ const SeasonInSection = memo(function SeasonInSection({
  * figures follow while typing.
  */
 export function Workspace({
+  farmId,
   fieldId,
   seasonId,
   plan: initial,
@@ -193,6 +195,13 @@ export function Workspace({
             ))}
           </select>
         </label>
+        <Link
+          href={
+            `/farms/${farmId}/next-season?field=${fieldId}&season=${encodeURIComponent(plan.season.label)}` as Route
+          }
+        >
+          Next season
+        </Link>
         <span className="note">
           {show(plan.field.areaHa, 'area', 1)} {unit('area')}
           {a.cropName ? `, ${a.cropName}` : ', no crop yet'}

@@ -155,6 +155,7 @@ export async function Desk({
     <FieldDoorsProvider value={doorsOf(fieldId)}>
       <FieldDesk
         key={`${stored.seasonId}`}
+        farmId={stored.farmId}
         fieldId={fieldId}
         seasonId={stored.seasonId}
         plan={stored.plan}
