@@ -365,11 +365,10 @@ test('a farm goes out as JSON and comes back equal, as a farm of its own', async
     .getByLabel('Bring a farm file in')
     .setInputFiles({ name: 'bad.json', mimeType: 'application/json', buffer: Buffer.from('{') });
   await expect(page.getByText(/The file is not JSON/)).toBeVisible();
+  await fill(page, 'Name of a farm to bring in', 'Kestrel Terrace');
   await page.getByLabel('Bring a farm file in').setInputFiles(first.path);
   await expect(
-    page.getByText(
-      'You have a farm named Kestrel Terrace already: give the imported one another name.',
-    ),
+    page.getByText('You have a farm named Kestrel Terrace already: give it another name.'),
   ).toBeVisible();
   await fill(page, 'Name of a farm to bring in', 'Kestrel again');
   await page.getByLabel('Bring a farm file in').setInputFiles(first.path);

@@ -21,10 +21,6 @@ export const putStore = async (db: Executor, row: StoreRow): Promise<void> => {
     .values(row)
     .onConflictDoUpdate({ target: stores.id, set, setWhere: eq(stores.farmId, row.farmId) });
 };
-export const dropStore = async (db: Executor, farmId: string, id: string): Promise<void> => {
-  await db.delete(stores).where(and(eq(stores.id, id), eq(stores.farmId, farmId)));
-};
-
 export const machinesOf = async (
   db: Executor,
   farmIds: readonly string[],
@@ -43,10 +39,6 @@ export const putMachine = async (db: Executor, row: MachineRow): Promise<void> =
     .values(row)
     .onConflictDoUpdate({ target: machines.id, set, setWhere: eq(machines.farmId, row.farmId) });
 };
-export const dropMachine = async (db: Executor, farmId: string, id: string): Promise<void> => {
-  await db.delete(machines).where(and(eq(machines.id, id), eq(machines.farmId, farmId)));
-};
-
 export const putLibraryChange = async (db: Executor, row: LibraryRow): Promise<void> => {
   await db
     .insert(libraryChanges)

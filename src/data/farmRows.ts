@@ -1,6 +1,7 @@
 import { currentDressing } from './seasons';
 import { asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { Executor } from './client';
+import type { Field } from './farms';
 import {
   claims,
   farms,
@@ -25,18 +26,8 @@ import {
   waitingRows,
 } from './schema';
 
-/**
- * Every row that belongs to one farm, table by table, each in an order that does not hang on its
- * ids.
- */
-export async function farmRows(db: Executor, farmId: string) {
-  const [farm] = await db.select().from(farms).where(eq(farms.id, farmId));
-  if (!farm) return null;
-  const fieldRows = await db
-    .select()
-    .from(fields)
-    .where(eq(fields.farmId, farmId))
-    .orderBy(asc(fields.position), asc(fields.name));
+/** Every row that belongs to some fields, each table in an order that does not hang on its ids. */
+export async function rowsOfFields(db: Executor, fieldRows: readonly Field[]) {
   const fieldIds = fieldRows.map((f) => f.id);
   const none = fieldIds.length === 0;
   const seasons = none
@@ -63,8 +54,7 @@ export async function farmRows(db: Executor, farmId: string) {
         .where(inArray(tissueSamples.fieldId, fieldIds))
         .orderBy(asc(tissueSamples.date), asc(tissueSamples.part), asc(tissueSamples.role));
   return {
-    farm,
-    fields: fieldRows,
+    fields: [...fieldRows],
     seasons,
     soilSamples: soil,
     tissueSamples: leaves,
@@ -141,6 +131,25 @@ export async function farmRows(db: Executor, farmId: string) {
           .from(planVersions)
           .where(inArray(planVersions.seasonId, seasonIds))
           .orderBy(asc(planVersions.number)),
+  };
+}
+export type FieldRows = Awaited<ReturnType<typeof rowsOfFields>>;
+
+/**
+ * Every row that belongs to one farm, table by table, each in an order that does not hang on its
+ * ids.
+ */
+export async function farmRows(db: Executor, farmId: string) {
+  const [farm] = await db.select().from(farms).where(eq(farms.id, farmId));
+  if (!farm) return null;
+  const fieldRows = await db
+    .select()
+    .from(fields)
+    .where(eq(fields.farmId, farmId))
+    .orderBy(asc(fields.position), asc(fields.name));
+  return {
+    farm,
+    ...(await rowsOfFields(db, fieldRows)),
     stores: await db
       .select()
       .from(stores)
@@ -171,6 +180,37 @@ export async function farmRows(db: Executor, farmId: string) {
 }
 export type FarmRows = NonNullable<Awaited<ReturnType<typeof farmRows>>>;
 
+/** Rows a few hundred at a time: a statement has no room for more. */
+async function insertAll(
+  tx: Executor,
+  all: readonly (readonly [Parameters<typeof tx.insert>[0], readonly object[]])[],
+): Promise<void> {
+  for (const [table, list] of all)
+    for (let i = 0; i < list.length; i += 200)
+      await tx.insert(table).values(list.slice(i, i + 200) as never);
+}
+/** Tables of fields, parents before children. */
+const ofFields = (rows: FieldRows) =>
+  [
+    [fields, rows.fields],
+    [samplingPlans, rows.samplingPlans],
+    [soilSamples, rows.soilSamples],
+    [soilResults, rows.soilResults.map(({ id: _, ...r }) => r)],
+    [nitrateProfiles, rows.nitrateProfiles],
+    [fieldSeasons, rows.seasons],
+    [previousCrops, rows.previousCrops],
+    [organicApplications, rows.organicApplications],
+    [fertiliserPasses, rows.fertiliserPasses],
+    [tissueSamples, rows.tissueSamples],
+    [tissueResults, rows.tissueResults],
+    [planVersions, rows.planVersions],
+    [claims, rows.claims],
+  ] as const;
+
+/** Puts fields back with all that belongs to them, as they were. */
+export const insertFieldRows = (tx: Executor, rows: FieldRows): Promise<void> =>
+  insertAll(tx, ofFields(rows));
+
 /** Writes all rows of a new farm, parents before children, and makes one person its owner. */
 export async function insertFarmRows(
   tx: Executor,
@@ -179,27 +219,12 @@ export async function insertFarmRows(
 ): Promise<void> {
   await tx.insert(farms).values(rows.farm);
   await tx.insert(memberships).values({ personId: ownerId, farmId: rows.farm.id, role: 'owner' });
-  const all: [Parameters<typeof tx.insert>[0], object[]][] = [
-    [fields, rows.fields],
-    [samplingPlans, rows.samplingPlans],
-    [soilSamples, rows.soilSamples],
-    [soilResults, rows.soilResults.map(({ id: _, ...r }) => r)],
-    [nitrateProfiles, rows.nitrateProfiles],
-    [fieldSeasons, rows.seasons],
-    [previousCrops, rows.previousCrops],
+  await insertAll(tx, [
+    ...ofFields(rows),
     [stores, rows.stores],
     [machines, rows.machines],
-    [organicApplications, rows.organicApplications],
-    [fertiliserPasses, rows.fertiliserPasses],
-    [tissueSamples, rows.tissueSamples],
-    [tissueResults, rows.tissueResults],
-    [planVersions, rows.planVersions],
-    [claims, rows.claims],
     [libraryChanges, rows.libraryChanges],
     [labMappings, rows.labMappings],
     [waitingRows, rows.waitingRows],
-  ];
-  for (const [table, list] of all)
-    for (let i = 0; i < list.length; i += 200)
-      await tx.insert(table).values(list.slice(i, i + 200) as never);
+  ]);
 }

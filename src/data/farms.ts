@@ -1,5 +1,5 @@
 import { and, asc, desc, eq, inArray, sql, type SQL } from 'drizzle-orm';
-import type { Db, Executor } from './client';
+import type { Executor } from './client';
 import { DEFAULT_TERMS, type FarmTerms } from '../core/document/farmTerms';
 import { audit, farms, fields, libraryChanges, memberships, people } from './schema';
 
@@ -8,14 +8,14 @@ export type Farm = typeof farms.$inferSelect;
 export type Field = typeof fields.$inferSelect;
 export type Role = (typeof memberships.$inferSelect)['role'];
 
-export const listPeople = (db: Db): Promise<Person[]> =>
+export const listPeople = (db: Executor): Promise<Person[]> =>
   db.select().from(people).orderBy(asc(people.name));
 export const rolesOf = (db: Executor, personId: string) =>
   db
     .select({ farmId: memberships.farmId, role: memberships.role })
     .from(memberships)
     .where(eq(memberships.personId, personId));
-export const farmsById = async (db: Db, ids: readonly string[]): Promise<Farm[]> =>
+export const farmsById = async (db: Executor, ids: readonly string[]): Promise<Farm[]> =>
   ids.length === 0
     ? []
     : db
@@ -23,7 +23,7 @@ export const farmsById = async (db: Db, ids: readonly string[]): Promise<Farm[]>
         .from(farms)
         .where(inArray(farms.id, [...ids]))
         .orderBy(asc(farms.name));
-export const fieldsOf = async (db: Db, farmIds: readonly string[]): Promise<Field[]> =>
+export const fieldsOf = async (db: Executor, farmIds: readonly string[]): Promise<Field[]> =>
   farmIds.length === 0
     ? []
     : db
@@ -112,4 +112,62 @@ export const record = async (
   entry: { personId: string; farmId: string; action: string; subject: string; detail?: unknown },
 ): Promise<void> => {
   await db.insert(audit).values(entry);
+};
+
+export const addPerson = async (db: Executor, person: Person): Promise<void> => {
+  await db.insert(people).values(person);
+};
+export const renamePerson = async (db: Executor, id: string, name: string): Promise<void> => {
+  await db.update(people).set({ name }).where(eq(people.id, id));
+};
+/** Who works with a farm, by name. */
+export const membersOf = (db: Executor, farmId: string) =>
+  db
+    .select({ id: people.id, name: people.name, role: memberships.role })
+    .from(memberships)
+    .innerJoin(people, eq(memberships.personId, people.id))
+    .where(eq(memberships.farmId, farmId))
+    .orderBy(asc(people.name));
+export const putMember = async (
+  db: Executor,
+  farmId: string,
+  personId: string,
+  role: Role,
+): Promise<void> => {
+  await db
+    .insert(memberships)
+    .values({ personId, farmId, role })
+    .onConflictDoUpdate({ target: [memberships.personId, memberships.farmId], set: { role } });
+};
+export const dropMember = async (db: Executor, farmId: string, personId: string): Promise<void> => {
+  await db
+    .delete(memberships)
+    .where(and(eq(memberships.farmId, farmId), eq(memberships.personId, personId)));
+};
+export const addFarm = async (db: Executor, farm: typeof farms.$inferInsert): Promise<void> => {
+  await db.insert(farms).values(farm);
+};
+/** Changes a farm if nobody else has since `expected`. @returns whether it did */
+export const changeFarm = async (
+  db: Executor,
+  farmId: string,
+  expected: number,
+  set: Partial<typeof farms.$inferInsert>,
+): Promise<boolean> =>
+  (
+    await db
+      .update(farms)
+      .set({ ...set, version: sql`${farms.version} + 1` })
+      .where(and(eq(farms.id, farmId), eq(farms.version, expected)))
+      .returning({ id: farms.id })
+  ).length > 0;
+export const changeField = async (
+  db: Executor,
+  fieldId: string,
+  set: Partial<typeof fields.$inferInsert>,
+): Promise<void> => {
+  await db
+    .update(fields)
+    .set({ ...set, version: sql`${fields.version} + 1` })
+    .where(eq(fields.id, fieldId));
 };

@@ -14,6 +14,7 @@ import {
   timestamp,
   uniqueIndex,
 } from 'drizzle-orm/pg-core';
+import type { Outline } from '../core/ground/outline';
 import type { SamplingPlan } from '../core/ground/samplingPlan';
 import { READ_BECAUSE, type ReadBecause } from '../core/facts/head';
 import type { NitrateLayer, SulphateLayer } from '../core/facts/nitrateProfile';
@@ -55,6 +56,8 @@ export const farms = pgTable('farms', {
   name: text('name').notNull(),
   place: text('place').notNull(),
   latitudeDeg: num('latitude_deg').notNull(),
+  /** Null: nobody said; outlines and maps then begin nowhere. */
+  longitudeDeg: num('longitude_deg'),
   climateId: text('climate_id').notNull(),
   closedPeriods: jsonb('closed_periods').$type<Plan['farm']['closedPeriods']>().notNull(),
   legalNCapKgHa: num('legal_n_cap_kg_ha'),
@@ -145,7 +148,7 @@ export const fields = pgTable(
       .references(() => farms.id),
     name: text('name').notNull(),
     areaHa: num('area_ha').notNull(),
-    outline: jsonb('outline').$type<{ type: 'Polygon'; coordinates: number[][][] } | null>(),
+    outline: jsonb('outline').$type<Outline | null>(),
     soilTextureId: text('soil_texture_id').notNull(),
     omPct: num('om_pct'),
     omDepthCm: num('om_depth_cm').notNull().default(20),
@@ -530,4 +533,21 @@ export const audit = pgTable(
     detail: jsonb('detail').$type<unknown>(),
   },
   (t) => [index('audit_farm').on(t.farmId)],
+);
+
+/** What was taken away, whole, until somebody brings it back. */
+export const removed = pgTable(
+  'removed',
+  {
+    id: text('id').primaryKey(),
+    farmId: text('farm_id')
+      .notNull()
+      .references(() => farms.id, { onDelete: 'cascade' }),
+    kind: text('kind', { enum: ['field', 'store', 'machine'] }).notNull(),
+    name: text('name').notNull(),
+    author: text('author').notNull(),
+    removedOn: day('removed_on').notNull(),
+    rows: jsonb('rows').$type<Record<string, Record<string, unknown>[]>>().notNull(),
+  },
+  (t) => [index('removed_farm').on(t.farmId)],
 );

@@ -1,4 +1,4 @@
-import { checkOutline, outlineAreaHa, type Outline } from '../core/ground/outline';
+import { checkOutline, outlineAreaHa, ringsOf, type Outline } from '../core/ground/outline';
 import { stringify } from 'csv-stringify/sync';
 import { bagsOf } from '../core/ground/sampleList';
 import { soilBringIn } from '../core/laboratory/bringIn';
@@ -58,6 +58,7 @@ function outline(areaHa: number, index: number): Outline {
   const [lon, lat] = [-30 + (index % 5) * 0.008, 52 + Math.floor(index / 5) * 0.006];
   const at = (scale: number): Outline =>
     checkOutline({
+      type: 'Polygon',
       coordinates: [
         shape.map(([x, y]) =>
           [lon + x * scale * 0.0019, lat + y * scale * 0.00082].map((v) => Number(v.toFixed(7))),
@@ -174,7 +175,7 @@ async function demoSurvey(tx: Executor): Promise<void> {
   );
 }
 const markAt = (o: Outline, x: number, y: number): [number, number] => {
-  const ring = o.coordinates[0] ?? [];
+  const ring = ringsOf(o)[0] ?? [];
   const span = (k: 0 | 1) => {
     const v = ring.map((p) => p[k] as number);
     return [Math.min(...v), Math.max(...v)] as const;

@@ -5,8 +5,8 @@ import { refuse } from '@/core/quantity/refusal';
 import { answer } from './answer';
 import { takeBackImport } from './imports';
 import { discardWaiting, importWaiting, lookAtFile } from './laboratory';
+import { bringOutlines, outlinesForFarm } from './bringOutlines';
 import { addLeaf, dropLeaf } from './leaves';
-import { createField } from './ownFarm';
 import { putInField, usesInField } from './places';
 import { decide, importPlanFile, propose, saveEdit } from './plans';
 import {
@@ -90,12 +90,6 @@ export async function decideAction(versionId: string, agree: boolean, comment: s
   revalidatePath('/', 'layout');
   return result;
 }
-export async function createFieldAction(raw: unknown) {
-  const { db, actor } = await session();
-  const result = await answer(() => createField(db, actor, raw));
-  revalidatePath('/', 'layout');
-  return result;
-}
 export async function lookAtFileAction(form: FormData) {
   const { db, actor } = await session();
   return answer(async () =>
@@ -139,17 +133,33 @@ export async function dropLeafAction(fieldId: string, id: string) {
   revalidatePath(`/fields/${fieldId}`, 'layout');
   return result;
 }
-export async function saveOutlineAction(fieldId: string, outline: unknown) {
+export async function saveOutlineAction(fieldId: string, outline: unknown, meant: boolean) {
   const { db, actor } = await session();
-  const result = await answer(() => saveOutline(db, actor, fieldId, outline));
+  const result = await answer(() => saveOutline(db, actor, fieldId, outline, meant));
   revalidatePath(`/fields/${fieldId}`, 'layout');
   return result;
 }
+const outlinesAsked = (form: FormData) => ({
+  crs: text(form, 'crs') || null,
+  latitudeFirst: text(form, 'latitudeFirst') === 'true',
+});
 export async function outlinesInFileAction(fieldId: string, form: FormData) {
   const { db, actor } = await session();
   return answer(async () =>
-    outlinesInFile(db, actor, fieldId, await textOf(form), text(form, 'crs') || null),
+    outlinesInFile(db, actor, fieldId, await bytesOf(form), outlinesAsked(form)),
   );
+}
+export async function outlinesForFarmAction(farmId: string, form: FormData) {
+  const { db, actor } = await session();
+  return answer(async () =>
+    outlinesForFarm(db, actor, farmId, await bytesOf(form), outlinesAsked(form)),
+  );
+}
+export async function bringOutlinesAction(farmId: string, picks: unknown) {
+  const { db, actor } = await session();
+  const result = await answer(() => bringOutlines(db, actor, farmId, picks));
+  revalidatePath('/', 'layout');
+  return result;
 }
 export async function createSamplingPlanAction(fieldId: string, name: unknown, plan: unknown) {
   const { db, actor } = await session();

@@ -4,14 +4,8 @@ import { Refusal } from '@/core/quantity/refusal';
 import type { Db } from '@/data/client';
 import { demoDatabase } from '@/data/testDatabase';
 import { NotAllowed } from './authorise';
-import {
-  farmDesk,
-  removeMachine,
-  removeStore,
-  saveFarmTerms,
-  saveMachine,
-  saveStore,
-} from './farm';
+import { farmDesk, saveFarmTerms, saveMachine, saveStore } from './farm';
+import { removeMachine, removeStore } from './drawer';
 import { importLibrary, libraryCsv, libraryOfFarm, overrideRow, resetRow } from './library';
 import { deskOf } from './plans';
 import { assessedFields } from './testFields';

@@ -9,8 +9,6 @@ import { materialOf } from '@/core/book/organicMaterials';
 import { calibrationLimitOf, setbacks } from '@/core/book/organicTables';
 import type { Db } from '@/data/client';
 import {
-  dropMachine,
-  dropStore,
   machinesOf,
   putMachine,
   putStore,
@@ -195,11 +193,6 @@ export async function saveStore(
     return storeId;
   });
 }
-export const removeStore = (db: Db, actor: Actor, farmId: string, storeId: string): Promise<void> =>
-  change(db, actor, farmId, 'edit', 'remove_store', storeId, (tx) =>
-    dropStore(tx, farmId, storeId),
-  );
-
 export async function saveMachine(
   db: Db,
   actor: Actor,
@@ -231,12 +224,3 @@ export async function saveMachine(
     return machineId;
   });
 }
-export const removeMachine = (
-  db: Db,
-  actor: Actor,
-  farmId: string,
-  machineId: string,
-): Promise<void> =>
-  change(db, actor, farmId, 'edit', 'remove_machine', machineId, (tx) =>
-    dropMachine(tx, farmId, machineId),
-  );

@@ -1,13 +1,19 @@
 'use server';
 
 import type { Answer } from '@/core/quantity/refusal';
+import type { OwnClimate } from '@/core/document/farmTerms';
+import { readClimate } from '@/core/farm/climateFile';
 import { revalidatePath } from 'next/cache';
 import { after } from 'next/server';
 import { answer } from './answer';
-import { removeMachine, removeStore, saveFarmTerms, saveMachine, saveStore } from './farm';
+import { bringBack, removeField, removeMachine, removeStore } from './drawer';
+import { saveFarmTerms, saveMachine, saveStore } from './farm';
 import { importFarm } from './farmFile';
 import { importLibrary, overrideRow, resetRow, tableOf, type LibraryImport } from './library';
 import { openNextSeason } from './nextSeason';
+import { createFarm, saveFarmPlace } from './ownFarm';
+import { createFields, renameField } from './ownFields';
+import { removeMember, renameMember, saveMember } from './people';
 import { session, type Session } from './session';
 import { renewFarm } from './summaries';
 
@@ -83,3 +89,36 @@ export const openNextSeasonAction = async (
   picks: unknown,
 ): Promise<Answer<{ opened: number; added: number }>> =>
   changingAll(farmId, ({ db, actor }) => openNextSeason(db, actor, farmId, picks));
+export const createFarmAction = async (
+  farmId: string | null,
+  raw: unknown,
+): Promise<Answer<string>> => changing(({ db, actor }) => createFarm(db, actor, raw, farmId));
+export const savePlaceAction = async (farmId: string, raw: unknown): Promise<Answer<number>> =>
+  changingAll(farmId, ({ db, actor }) => saveFarmPlace(db, actor, farmId, raw));
+export const readClimateAction = async (form: FormData): Promise<Answer<OwnClimate>> => {
+  await session();
+  return answer(async () =>
+    readClimate(
+      new Uint8Array((await fileOf(form)?.arrayBuffer()) ?? []),
+      text(form, 'name') || 'Own climate',
+    ),
+  );
+};
+export const createFieldsAction = async (raw: unknown): Promise<Answer<string[]>> =>
+  changing(({ db, actor }) => createFields(db, actor, raw));
+export const renameFieldAction = async (fieldId: string, name: unknown): Promise<Answer<void>> =>
+  changing(({ db, actor }) => renameField(db, actor, fieldId, name));
+export const removeFieldAction = async (fieldId: string): Promise<Answer<string>> =>
+  changing(({ db, actor }) => removeField(db, actor, fieldId));
+export const bringBackAction = async (farmId: string, id: string): Promise<Answer<string>> =>
+  changing(({ db, actor }) => bringBack(db, actor, farmId, id));
+export const saveMemberAction = async (farmId: string, raw: unknown): Promise<Answer<void>> =>
+  changing(({ db, actor }) => saveMember(db, actor, farmId, raw));
+export const renameMemberAction = async (
+  farmId: string,
+  personId: string,
+  name: unknown,
+): Promise<Answer<void>> =>
+  changing(({ db, actor }) => renameMember(db, actor, farmId, personId, name));
+export const removeMemberAction = async (farmId: string, personId: string): Promise<Answer<void>> =>
+  changing(({ db, actor }) => removeMember(db, actor, farmId, personId));

@@ -181,7 +181,9 @@ describe('a farm as a file', () => {
         ];
       }),
     ).toMatchObject({ code: 'unknown_id' });
-    expect(await refused(importFarm(db, INES, JSON.stringify(good), null))).toMatchObject({
+    expect(
+      await refused(importFarm(db, INES, JSON.stringify(good), 'Quern Orchard')),
+    ).toMatchObject({
       field: 'name',
       value: 'Quern Orchard',
     });

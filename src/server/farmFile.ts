@@ -36,6 +36,7 @@ import schema2 from './farmFileVersions/2.schema.json';
 import schema3 from './farmFileVersions/3.schema.json';
 import schema4 from './farmFileVersions/4.schema.json';
 import { newId, today } from './clock';
+import { outlineSchema } from './outlineSchema';
 
 const FARM_FORMAT = 'patient-furrow-farm';
 export const FARM_VERSION = 5;
@@ -93,12 +94,7 @@ const rows = z.strictObject({
   fields: z
     .array(
       createSelectSchema(t.fields, {
-        outline: z
-          .strictObject({
-            type: z.literal('Polygon'),
-            coordinates: z.array(z.array(z.array(z.number()))),
-          })
-          .nullable(),
+        outline: outlineSchema.nullable(),
         near: planSchema.shape.field.shape.near.nullable(),
         forage: planSchema.shape.field.shape.forage,
       })
@@ -373,6 +369,26 @@ async function checkBook(file: z.infer<typeof fileSchema>): Promise<void> {
 }
 
 /**
+ * A name that is asked for must be free; the file's own gets a number where a farm of that name
+ * stands already.
+ */
+function nameFor(taken: readonly string[], asked: string, inFile: string): string {
+  if (asked !== '') {
+    if (taken.includes(asked))
+      refuse(
+        'inconsistent',
+        'name',
+        `You have a farm named ${asked} already: give it another name.`,
+        {
+          value: asked,
+        },
+      );
+    return asked;
+  }
+  for (let k = 2, name = inFile; ; k++, name = `${inFile.slice(0, 112)} (${k - 1})`)
+    if (!taken.includes(name)) return name;
+}
+/**
  * Brings a farm file in as a new farm of the acting person. Everything is checked, and every plan
  * is read as a plan, before anything is kept.
  *
@@ -420,18 +436,15 @@ export async function importFarm(
   const parsed = fileSchema.safeParse(raw);
   if (!parsed.success) throw new Refusal(refusalOf(parsed.error, raw));
   const file = parsed.data;
-  const farmName = name?.trim() || file.farm.name;
   const mine = await farmsById(
     db,
     (await rolesOf(db, actor.id)).map((r) => r.farmId),
   );
-  if (mine.some((f) => f.name === farmName))
-    refuse(
-      'inconsistent',
-      'name',
-      `You have a farm named ${farmName} already: give the imported one another name.`,
-      { value: farmName },
-    );
+  const farmName = nameFor(
+    mine.map((f) => f.name),
+    name?.trim() ?? '',
+    file.farm.name,
+  );
   for (const f of file.rows.fields) if (f.outline) checkOutline(f.outline);
   await checkBook(file);
   const farmId = newId();

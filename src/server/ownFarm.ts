@@ -1,87 +1,187 @@
 import { z } from 'zod';
-import { blankPlan } from '@/core/document/blank';
-import { num, refusalOf } from '@/core/quantity/input';
+import { climateIds } from '@/core/book/stages';
+import { DEFAULT_TERMS, farmTerms } from '@/core/document/farmTerms';
+import { num } from '@/core/quantity/input';
 import { RANGES } from '@/core/quantity/range';
-import { Refusal, refuse } from '@/core/quantity/refusal';
-import { soils } from '@/core/book/soils';
-import type { Db } from '@/data/client';
-import type { Plan } from '@/core/document/document';
-import { addField, farmById, fieldNamed, libraryOf, record, termsOf } from '@/data/farms';
-import { createSeason } from '@/data/savePlan';
+import { refuse } from '@/core/quantity/refusal';
+import type { Db, Executor } from '@/data/client';
+import {
+  addFarm,
+  changeFarm,
+  farmById,
+  farmsById,
+  fieldsOf,
+  listPeople,
+  putMember,
+  record,
+  renamePerson,
+  rolesOf,
+  type Role,
+} from '@/data/farms';
+import { inTransaction } from '@/data/transaction';
 import { authorise, type Actor } from './authorise';
-import { newId, today } from './clock';
+import { newId } from './clock';
+import { named, parsed } from './input';
+import { checkPair, personNamed, ROLES } from './people';
 
-const newField = z.strictObject({
-  farmId: z.string().min(1),
-  name: z
-    .string()
-    .trim()
-    .min(1, { error: '1 to 80 letters' })
-    .max(80, { error: '1 to 80 letters' }),
-  areaHa: num(RANGES.areaHa),
-  soilTextureId: z.string().min(1),
+const place = {
+  place: z.string({ error: 'text' }).trim().max(120, { error: 'at most 120 letters' }),
+  latitudeDeg: num(RANGES.latitudeDeg),
+  longitudeDeg: num({ label: 'Longitude', unit: 'degrees', min: -180, max: 180 }).nullable(),
+  climateId: z.string({ error: 'a climate' }).min(1),
+  climate: farmTerms.shape.climate,
+  currency: farmTerms.shape.currency,
+};
+const newFarm = z.strictObject({
+  ...place,
+  name: named(120),
+  /** The acting person's own name and part, and the other half of the pair, by name. */
+  self: z.strictObject({ name: named(80), role: z.enum(ROLES) }),
+  other: z.strictObject({ name: named(80), role: z.enum(ROLES) }).nullable(),
 });
+const changedPlace = z.strictObject({ ...place, version: z.int() });
 
-/**
- * The season being planned on a day: from October to September on the northern calendar, April to
- * March on the southern.
- */
-export function seasonOf(date: string, latitudeDeg: number): { label: string; startDate: string } {
-  const month = latitudeDeg < 0 ? 4 : 10;
-  const year = Number(date.slice(0, 4)) - (Number(date.slice(5, 7)) < month ? 1 : 0);
-  return {
-    label: `${year}/${String(year + 1).slice(2)}`,
-    startDate: `${year}-${String(month).padStart(2, '0')}-01`,
-  };
-}
-
-/** Adds a field with an empty season. @returns the new field's id */
-export async function createField(db: Db, actor: Actor, raw: unknown): Promise<string> {
-  const parsed = newField.safeParse(raw);
-  if (!parsed.success) throw new Refusal(refusalOf(parsed.error, raw));
-  const { farmId, name, areaHa, soilTextureId } = parsed.data;
-  await authorise(db, actor, 'edit', farmId);
-  const farm = await farmById(db, farmId);
-  if (!farm) refuse('unknown_id', 'farm', 'This farm does not exist.');
-  if (!soils().some((s) => s.textureId === soilTextureId))
-    refuse('unknown_id', 'soil', `soil = ${soilTextureId} is not known.`, { value: soilTextureId });
-  if (await fieldNamed(db, farmId, name))
-    refuse('inconsistent', 'name', `name = ${name}: this farm has a field of that name.`, {
+const knownClimate = (climateId: string): void => {
+  if (!climateIds().includes(climateId))
+    refuse('unknown_id', 'climate', `climate = ${climateId} is not in the book.`, {
+      value: climateId,
+      allowed: climateIds().join(', '),
+    });
+};
+/** A farm that the acting person has already under that name would be two for one. */
+async function checkFarmName(tx: Executor, actor: Actor, name: string, but?: string) {
+  const mine = await farmsById(
+    tx,
+    (await rolesOf(tx, actor.id)).map((r) => r.farmId),
+  );
+  if (mine.some((f) => f.name === name && f.id !== but))
+    refuse('inconsistent', 'name', `name = ${name}: you have a farm of that name.`, {
       value: name,
     });
-  const id = newId();
-  const field = {
-    name,
-    areaHa,
-    soilTextureId,
-    omPct: null,
-    omDepthCm: 20,
-    cecCmolKg: null,
-    clayPct: null,
-    tillage: null,
-    tenure: 'owned',
-    certification: 'none',
-    fixes: 'none',
-    slopePct: null,
-    near: [],
-    forage: null,
-  } satisfies Partial<Plan['field']>;
-  const season = seasonOf(today(), farm.latitudeDeg);
-  await db.transaction(async (tx) => {
-    await addField(tx, { id, farmId, ...field });
-    await createSeason(
-      tx,
-      newId(),
-      id,
-      blankPlan({
-        asOf: today(),
-        farm: termsOf(farm, await libraryOf(tx, [farmId])),
-        field: { ...field, latitudeDeg: farm.latitudeDeg, climateId: farm.climateId },
-        ...season,
-      }),
-      { author: actor.name, today: today(), newId },
-    );
-    await record(tx, { personId: actor.id, farmId, action: 'add_field', subject: name });
+}
+const partner = (role: Role, name: string, actor: Actor): void => {
+  if (name === actor.name)
+    refuse('inconsistent', 'other.name', `${name} is you: give the other person’s name.`, {
+      value: name,
+      allowed: role,
+    });
+};
+
+/**
+ * Makes a farm of the acting person: where it lies, with which climate and money, and who works with
+ * it. `farmId` fills in the farm that an empty program begins with.
+ *
+ * @returns the farm's id
+ */
+export async function createFarm(
+  db: Db,
+  actor: Actor,
+  raw: unknown,
+  farmId: string | null = null,
+): Promise<string> {
+  const { name, self, other, currency, climate, ...where } = parsed(newFarm, raw);
+  knownClimate(where.climateId);
+  if (farmId !== null) await authorise(db, actor, 'edit', farmId);
+  return inTransaction(db, async (tx) => {
+    await checkFarmName(tx, actor, name, farmId ?? undefined);
+    const begun = farmId === null ? undefined : await farmById(tx, farmId);
+    const id = begun?.id ?? newId();
+    const terms = { ...DEFAULT_TERMS, ...begun?.terms, currency, climate };
+    const { library: _, ...stored } = terms;
+    if (begun) await changeFarm(tx, id, begun.version, { name, ...where, terms: stored });
+    else
+      await addFarm(tx, {
+        id,
+        name,
+        ...where,
+        closedPeriods: [],
+        legalNCapKgHa: null,
+        nPricePerKg: 1.2,
+        terms: stored,
+      });
+    if (self.name !== actor.name) {
+      if ((await listPeople(tx)).some((p) => p.name === self.name && p.id !== actor.id))
+        refuse('inconsistent', 'self.name', `${self.name} is known here already: act as them.`, {
+          value: self.name,
+        });
+      await renamePerson(tx, actor.id, self.name);
+    }
+    await putMember(tx, id, actor.id, self.role);
+    if (other) {
+      partner(other.role, other.name, { id: actor.id, name: self.name });
+      await putMember(tx, id, await personNamed(tx, other.name), other.role);
+    }
+    await checkPair(tx, id);
+    await record(tx, {
+      personId: actor.id,
+      farmId: id,
+      action: begun ? 'place_farm' : 'add_farm',
+      subject: name,
+      detail: where,
+    });
+    return id;
   });
-  return id;
+}
+
+/**
+ * The farm that an empty program begins with, while nobody has said anything of it; null where a
+ * farm stands already.
+ */
+export async function farmThatBegins(db: Db, actor: Actor): Promise<string | null> {
+  const mine = await farmsById(
+    db,
+    (await rolesOf(db, actor.id)).map((r) => r.farmId),
+  );
+  const [only, second] = mine;
+  return only && !second && only.place === '' && only.longitudeDeg === null && only.version === 1
+    ? (await fieldsOf(db, [only.id])).length === 0
+      ? only.id
+      : null
+    : null;
+}
+
+export interface FarmPlace {
+  version: number;
+  place: string;
+  latitudeDeg: number;
+  longitudeDeg: number | null;
+  climateId: string;
+}
+export async function farmPlace(db: Db, actor: Actor, farmId: string): Promise<FarmPlace | null> {
+  const farm = await farmById(db, farmId);
+  if (!farm) return null;
+  await authorise(db, actor, 'read', farmId);
+  const { version, latitudeDeg, longitudeDeg, climateId } = farm;
+  return { version, place: farm.place, latitudeDeg, longitudeDeg, climateId };
+}
+
+/** Moves a farm to where it lies, or gives it another climate; somebody else's save is refused. */
+export async function saveFarmPlace(
+  db: Db,
+  actor: Actor,
+  farmId: string,
+  raw: unknown,
+): Promise<number> {
+  const { version, currency, climate, ...where } = parsed(changedPlace, raw);
+  knownClimate(where.climateId);
+  await authorise(db, actor, 'edit', farmId);
+  return inTransaction(db, async (tx) => {
+    const farm = await farmById(tx, farmId);
+    if (!farm) refuse('unknown_id', 'farm', 'This farm does not exist.');
+    const { library: _, ...stored } = { ...DEFAULT_TERMS, ...farm.terms, currency, climate };
+    if (!(await changeFarm(tx, farmId, version, { ...where, terms: stored })))
+      refuse(
+        'conflict',
+        'version',
+        'Somebody else saved this farm meanwhile. Open it again: what you typed is still here to compare.',
+      );
+    await record(tx, {
+      personId: actor.id,
+      farmId,
+      action: 'place_farm',
+      subject: `farm ${farmId}`,
+      detail: where,
+    });
+    return version + 1;
+  });
 }

@@ -8,7 +8,7 @@ import { audit } from '@/data/schema';
 import { demoDatabase } from '@/data/testDatabase';
 import { versionsOf } from '@/data/versions';
 import { NotAllowed, type Actor } from './authorise';
-import { createField, seasonOf } from './ownFarm';
+import { createFields, seasonOf } from './ownFields';
 import { decide, deskOf, importPlanFile, propose, readVersion, saveEdit } from './plans';
 import { fieldList } from './summaries';
 import { addLeaf, dropLeaf } from './leaves';
@@ -143,37 +143,18 @@ describe('files and fields', () => {
     await expect(importPlanFile(db, odo, stored.seasonId, '{}')).rejects.toThrow(NotAllowed);
   });
   it('a new field starts with an empty season; a second one of the name is refused', async () => {
-    const id = await createField(db, ines, {
-      farmId: 'tansy-hollow',
-      name: 'New Piece',
-      areaHa: 2,
-      soilTextureId: 'loam',
-    });
+    const add = (actor: typeof ines, name: string, areaHa: number) =>
+      createFields(db, actor, {
+        farmId: 'tansy-hollow',
+        fields: [{ name, areaHa, soilTextureId: 'loam' }],
+      });
+    const [id = ''] = await add(ines, 'New Piece', 2);
     expect((await desk(id)).stored.plan.season).toMatchObject({ label: '2026/27', cropKey: null });
-    await expect(
-      createField(db, ines, {
-        farmId: 'tansy-hollow',
-        name: 'New Piece',
-        areaHa: 2,
-        soilTextureId: 'loam',
-      }),
-    ).rejects.toThrow(/has a field of that name/);
-    await expect(
-      createField(db, ines, {
-        farmId: 'tansy-hollow',
-        name: 'X',
-        areaHa: 0,
-        soilTextureId: 'loam',
-      }),
-    ).rejects.toThrow(/areaHa = 0 is outside the allowed range, above 0/);
-    await expect(
-      createField(db, wanda, {
-        farmId: 'tansy-hollow',
-        name: 'X',
-        areaHa: 1,
-        soilTextureId: 'loam',
-      }),
-    ).rejects.toThrow(NotAllowed);
+    await expect(add(ines, 'NEW piece', 2)).rejects.toThrow(/has a field of that name/);
+    await expect(add(ines, 'X', 0)).rejects.toThrow(
+      /areaHa = 0 is outside the allowed range, above 0/,
+    );
+    await expect(add(wanda, 'X', 1)).rejects.toThrow(NotAllowed);
   });
   it('the season turns in October, in the south in April', () =>
     expect(

@@ -299,10 +299,21 @@ describe('outlines', () => {
   });
   it('give the field its area, which the open plan learns', async () => {
     const version = (await deskOf(db, ines, 'brook-meadow', null))?.stored.version ?? 0;
-    const { areaHa } = await saveOutline(db, ines, 'brook-meadow', square(-30, 52, 0.004));
+    const drawn = square(-30, 52, 0.004);
+    const was = (await deskOf(db, ines, 'brook-meadow', null))?.stored.plan.field.areaHa;
+    const asked = await saveOutline(db, ines, 'brook-meadow', drawn, false);
+    expect(asked).toMatchObject({ saved: false, was });
+    expect((await deskOf(db, ines, 'brook-meadow', null))?.stored).toMatchObject({
+      version,
+      plan: { field: { areaHa: was } },
+    });
+    const { areaHa } = await saveOutline(db, ines, 'brook-meadow', drawn, true);
+    expect(await saveOutline(db, ines, 'brook-meadow', drawn, false)).toMatchObject({
+      saved: true,
+    });
     expect(areaHa).toBeGreaterThan(11);
     expect((await deskOf(db, ines, 'brook-meadow', null))?.stored).toMatchObject({
-      version: version + 1,
+      version: version + 2,
       plan: { field: { areaHa } },
     });
   });
@@ -311,40 +322,52 @@ describe('outlines', () => {
     expect(
       (
         await refusal(
-          saveOutline(db, ines, 'kiln-field', {
-            type: 'Polygon',
-            coordinates: [
-              [
-                [0, 0],
-                [1, 1],
-                [1, 0],
-                [0, 1],
-                [0, 0],
+          saveOutline(
+            db,
+            ines,
+            'kiln-field',
+            {
+              type: 'Polygon',
+              coordinates: [
+                [
+                  [0, 0],
+                  [1, 1],
+                  [1, 0],
+                  [0, 1],
+                  [0, 0],
+                ],
               ],
-            ],
-          }),
+            },
+            true,
+          ),
         )
       ).field,
     ).toBe('outline');
     expect(
-      (await refusal(saveOutline(db, ines, 'kiln-field', { type: 'Point', coordinates: [0, 0] })))
-        .code,
+      (
+        await refusal(
+          saveOutline(db, ines, 'kiln-field', { type: 'Point', coordinates: [0, 0] }, true),
+        )
+      ).code,
     ).toBeTruthy();
     expect((await samplingDesk(db, ines, 'kiln-field')).outline).toEqual(before);
-    await expect(saveOutline(db, odo, 'kiln-field', square(-30, 52, 0.001))).rejects.toThrow(
+    await expect(saveOutline(db, odo, 'kiln-field', square(-30, 52, 0.001), true)).rejects.toThrow(
       NotAllowed,
     );
   });
   it('in a file are read for who may edit', async () => {
-    const file = JSON.stringify({
-      type: 'Feature',
-      properties: { name: 'North' },
-      geometry: square(-30, 52, 0.002),
-    });
-    expect((await outlinesInFile(db, ines, 'kiln-field', file, null))[0]).toMatchObject({
+    const file = new TextEncoder().encode(
+      JSON.stringify({
+        type: 'Feature',
+        properties: { name: 'North' },
+        geometry: square(-30, 52, 0.002),
+      }),
+    );
+    const asked = { crs: null, latitudeFirst: false };
+    expect((await outlinesInFile(db, ines, 'kiln-field', file, asked)).outlines[0]).toMatchObject({
       name: 'North',
     });
-    await expect(outlinesInFile(db, wanda, 'kiln-field', file, null)).rejects.toThrow(NotAllowed);
+    await expect(outlinesInFile(db, wanda, 'kiln-field', file, asked)).rejects.toThrow(NotAllowed);
   });
 });
 

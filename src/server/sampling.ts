@@ -1,6 +1,12 @@
 import { z } from 'zod';
 import { claimCheck } from '@/core/ground/claim';
-import { planGeojson, readOutlines, type ReadOutline } from '@/core/ground/fieldGeojson';
+import { planGeojson } from '@/core/ground/fieldGeojson';
+import {
+  readOutlineFile,
+  type FarmPoint,
+  type OutlineFile,
+  type OutlineFileAsked,
+} from '@/core/ground/outlineFile';
 import { checkOutline, outlineAreaHa, type Outline } from '@/core/ground/outline';
 import { sampleListCsv } from '@/core/ground/sampleList';
 import { checkPoints } from '@/core/ground/samplingLayout';
@@ -25,6 +31,7 @@ import {
   type StoredSamplingPlan,
   type SurveyedSample,
 } from '@/data/sampling';
+import { outlineSchema } from './outlineSchema';
 import { authorise, type Action, type Actor } from './authorise';
 import { newId, today } from './clock';
 
@@ -37,6 +44,7 @@ async function fieldFor(db: Db, actor: Actor, action: Action, fieldId: string): 
 
 export interface SamplingDesk {
   outline: Outline | null;
+  longitudeDeg: number | null;
   areaHa: number;
   plans: Pick<StoredSamplingPlan, 'id' | 'name' | 'createdOn' | 'document' | 'version'>[];
   samples: SurveyedSample[];
@@ -55,6 +63,7 @@ export async function samplingDesk(
   const field = await fieldFor(db, actor, 'read', fieldId);
   return {
     outline: field.outline ?? null,
+    longitudeDeg: (await farmById(db, field.farmId))?.longitudeDeg ?? null,
     areaHa: field.areaHa,
     plans: (await samplingPlansOf(db, fieldId)).map(
       ({ id, name, createdOn, document, version }) => ({ id, name, createdOn, document, version }),
@@ -64,22 +73,28 @@ export async function samplingDesk(
   };
 }
 
-const outlineSchema = z.strictObject({
-  type: z.literal('Polygon'),
-  coordinates: z.array(z.array(z.array(z.number()).min(2).max(3)).max(5001)).max(50),
-});
-/** Stores an outline; the area of the field becomes what the outline encloses on the ellipsoid. */
+/** An outline that changes the area of the field by more than this share is asked about first. */
+const AREA_ASKED = 0.02;
+export type SavedOutline =
+  { saved: true; outline: Outline; areaHa: number } | { saved: false; was: number; areaHa: number };
+/**
+ * Stores an outline; the area of the field becomes what the outline encloses on the ellipsoid. Where
+ * that is another area than the plans reckon with, nothing is written until it is said to be meant.
+ */
 export async function saveOutline(
   db: Db,
   actor: Actor,
   fieldId: string,
   raw: unknown,
-): Promise<{ outline: Outline; areaHa: number }> {
+  meant: boolean,
+): Promise<SavedOutline> {
   const field = await fieldFor(db, actor, 'edit', fieldId);
   const parsed = outlineSchema.safeParse(raw);
   if (!parsed.success) throw new Refusal(refusalOf(parsed.error, raw));
   const outline = checkOutline(parsed.data);
   const areaHa = Number(outlineAreaHa(outline).toFixed(4));
+  if (!meant && areaDiffers(field.areaHa, areaHa))
+    return { saved: false, was: field.areaHa, areaHa };
   await db.transaction(async (tx) => {
     await setOutline(tx, fieldId, outline, areaHa);
     await record(tx, {
@@ -87,21 +102,28 @@ export async function saveOutline(
       farmId: field.farmId,
       action: 'outline',
       subject: `field ${fieldId}`,
-      detail: { areaHa },
+      detail: { was: field.areaHa, areaHa },
     });
   });
-  return { outline, areaHa };
+  return { saved: true, outline, areaHa };
 }
-/** Outlines in a GeoJSON file, for the user to choose from; writes nothing. */
+export const areaDiffers = (was: number, is: number): boolean =>
+  Math.abs(is - was) > AREA_ASKED * was;
+/** Outlines in a file, for the user to choose from; writes nothing. */
 export async function outlinesInFile(
   db: Db,
   actor: Actor,
   fieldId: string,
-  text: string,
-  crs: string | null,
-): Promise<ReadOutline[]> {
-  await fieldFor(db, actor, 'edit', fieldId);
-  return readOutlines(text, crs);
+  bytes: Uint8Array,
+  asked: OutlineFileAsked,
+): Promise<OutlineFile> {
+  const field = await fieldFor(db, actor, 'edit', fieldId);
+  return readOutlineFile(bytes, { ...asked, near: await placeOfFarm(db, field.farmId) });
+}
+/** Where a farm lies: outlines that lie elsewhere are doubted. */
+export async function placeOfFarm(db: Db, farmId: string): Promise<FarmPoint | null> {
+  const farm = await farmById(db, farmId);
+  return farm ? { latitudeDeg: farm.latitudeDeg, longitudeDeg: farm.longitudeDeg } : null;
 }
 
 const planName = (name: unknown): string =>

@@ -43,3 +43,21 @@ export const climateOf = (id: string): readonly ClimateMonth[] =>
     `Unknown climate ${id}: use one of ${climateIds().join(', ')}.`,
     { value: id },
   );
+
+export interface ClimateChoice {
+  climateId: string;
+  name: string;
+  latitudeDeg: number;
+}
+/** Climates of the book, the nearest to a latitude first. */
+export const climatesNear = (latitudeDeg: number): ClimateChoice[] =>
+  [...climates().values()]
+    .map((months) => {
+      const { climateId, name, latitudeDeg: at } = months[0] as ClimateMonth;
+      return { climateId, name, latitudeDeg: at };
+    })
+    .toSorted(
+      (a, b) =>
+        Math.abs(a.latitudeDeg - latitudeDeg) - Math.abs(b.latitudeDeg - latitudeDeg) ||
+        a.climateId.localeCompare(b.climateId),
+    );

@@ -6,11 +6,19 @@ import { refuse } from '../quantity/refusal';
 
 /** A position in degrees, longitude first, as in GeoJSON. */
 export type Position = [lon: number, lat: number];
-/** A polygon in degrees on WGS 84: outer ring, then holes; each ring closed. */
-export interface Outline {
-  type: 'Polygon';
-  coordinates: number[][][];
-}
+/** Outer ring, then holes; each ring closed. */
+type Rings = number[][][];
+/**
+ * The ground of a field in degrees on WGS 84: one piece, or several that are farmed as one.
+ */
+export type Outline =
+  { type: 'Polygon'; coordinates: Rings } | { type: 'MultiPolygon'; coordinates: Rings[] };
+/** The pieces of a field, each with its holes. */
+export const piecesOf = (o: Outline): Rings[] =>
+  o.type === 'Polygon' ? [o.coordinates] : o.coordinates;
+/** All rings of a field, of whichever piece. */
+export const ringsOf = (o: Outline): number[][][] => piecesOf(o).flat();
+const MAX_PIECES = 50;
 /** A position in metres on the plane of a field. */
 export type Metre = [x: number, y: number];
 /**
@@ -27,15 +35,61 @@ const SMALLEST_HA = 0.001;
 
 const ringName = (k: number) => (k === 0 ? 'outline' : `hole ${k}`);
 
+interface LooseOutline {
+  type?: string;
+  coordinates: unknown;
+}
 /**
- * Checks an outline and returns it closed, with its outer ring counter-clockwise as GeoJSON asks.
+ * Checks an outline and returns it closed, with its outer rings counter-clockwise as GeoJSON asks.
  *
  * @throws Refusal for an empty or open-ended outline, fewer than three corners, positions that are
- *   no degrees, edges that cross, or no area
+ *   no degrees, edges that cross, pieces that lie on each other, or no area
  */
-export function checkOutline(outline: {
-  coordinates: readonly (readonly (readonly number[])[])[];
-}): Outline {
+export function checkOutline(outline: LooseOutline): Outline {
+  const pieces =
+    outline.type === 'MultiPolygon'
+      ? (outline.coordinates as Rings[])
+      : [outline.coordinates as Rings];
+  if (pieces.length === 0) checkPiece({ coordinates: [] });
+  if (pieces.length > MAX_PIECES)
+    refuse(
+      'out_of_range',
+      'outline',
+      `The outline has ${pieces.length} pieces; at most ${MAX_PIECES} are kept.`,
+      { value: pieces.length, allowed: `up to ${MAX_PIECES}` },
+    );
+  const checked = pieces.map((coordinates) => checkPiece({ coordinates }));
+  checked.forEach((piece, i) => {
+    const corner = piece[0]?.[0] as number[];
+    if (
+      checked.some(
+        (other, k) =>
+          k !== i && booleanPointInPolygon(corner, { type: 'Polygon', coordinates: other }),
+      )
+    )
+      refuse('inconsistent', 'outline', `Piece ${i + 1} lies on another piece of the field.`, {
+        value: corner,
+        allowed: 'pieces beside each other',
+      });
+  });
+  const [first] = checked as [Rings, ...Rings[]];
+  const whole: Outline =
+    checked.length === 1
+      ? { type: 'Polygon', coordinates: first }
+      : { type: 'MultiPolygon', coordinates: checked };
+  const areaHa = outlineAreaHa(whole);
+  if (areaHa > 5000)
+    refuse(
+      'out_of_range',
+      'outline',
+      `The outline encloses ${areaHa.toFixed(0)} ha: at most 5000 ha.`,
+      { value: areaHa, allowed: 'up to 5000 ha' },
+    );
+  return whole;
+}
+
+/** One piece of it. */
+function checkPiece(outline: { coordinates: readonly (readonly (readonly number[])[])[] }): Rings {
   if (outline.coordinates.length === 0 || (outline.coordinates[0]?.length ?? 0) === 0)
     refuse('missing', 'outline', 'The outline is empty: draw at least three corners.', {
       allowed: 'three corners or more',
@@ -79,8 +133,8 @@ export function checkOutline(outline: {
       );
     return [...corners, corners[0] as number[]];
   });
-  const closed: Outline = {
-    type: 'Polygon',
+  const closed = {
+    type: 'Polygon' as const,
     coordinates: rings.map((r, k) => (signedArea(r) > 0 === (k === 0) ? r : [...r].reverse())),
   };
   const crossing = kinks(closed).features[0];
@@ -115,14 +169,7 @@ export function checkOutline(outline: {
       `The outline encloses ${(areaHa * 10_000).toFixed(1)} m2: a field has 10 m2 or more.`,
       { value: areaHa, allowed: '0.001 ha or more' },
     );
-  if (areaHa > 5000)
-    refuse(
-      'out_of_range',
-      'outline',
-      `The outline encloses ${areaHa.toFixed(0)} ha: at most 5000 ha.`,
-      { value: areaHa, allowed: 'up to 5000 ha' },
-    );
-  return closed;
+  return closed.coordinates;
 }
 
 /** Twice the area in square degrees, positive counter-clockwise. */
@@ -145,7 +192,9 @@ function ringAreaM2(ring: readonly (readonly number[])[]): number {
  * [0, 52.01], [0, 52]]] }) // 76.4 ha
  */
 export const outlineAreaHa = (o: Outline): number =>
-  o.coordinates.reduce((sum, ring, k) => sum + (k === 0 ? 1 : -1) * ringAreaM2(ring), 0) / 10_000;
+  piecesOf(o)
+    .flatMap((rings) => rings.map((ring, k) => (k === 0 ? 1 : -1) * ringAreaM2(ring)))
+    .reduce((sum, m2) => sum + m2, 0) / 10_000;
 
 /**
  * The metric plane of a field: Lambert azimuthal equal-area about a corner of it, so that areas
@@ -161,7 +210,7 @@ export function fieldPlane(origin: readonly number[]): FieldPlane {
     toDegrees: (p) => to.inverse([p[0] as number, p[1] as number]) as Position,
   };
 }
-export const planeOf = (o: Outline): FieldPlane => fieldPlane(o.coordinates[0]?.[0] ?? [0, 0]);
+export const planeOf = (o: Outline): FieldPlane => fieldPlane(ringsOf(o)[0]?.[0] ?? [0, 0]);
 
 export interface Crs {
   key: string;
@@ -193,6 +242,13 @@ export const COMMON_CRS: readonly Crs[] = [
 const utm = (zone: number, south: boolean): string =>
   `+proj=utm +zone=${zone}${south ? ' +south' : ''} +datum=WGS84 +units=m +no_defs`;
 
+/** A projection as a Shapefile carries it. */
+const WKT = /^(PROJCS|GEOGCS|PROJCRS|GEOGCRS|BOUNDCRS|COMPD_CS)\[/u;
+/** The code that a text such as `EPSG:27700` or `urn:ogc:def:crs:EPSG::2193` names, or null. */
+export function epsgCode(text: string): number | null {
+  const found = /(?:^|epsg[:/]*(?:[\d.]*[:/])?)(\d{4,6})$/iu.exec(text.trim());
+  return found ? Number(found[1]) : null;
+}
 /**
  * Definition of a projection by our key, an EPSG code (4326, 3857, 3035, UTM zones 326xx, 327xx and
  * 258xx) or a PROJ string.
@@ -204,19 +260,18 @@ export function crsDefinition(text: string): string {
   const zoned = /^utm:(\d{1,2})([ns])$/i.exec(t);
   if (zoned && Number(zoned[1]) >= 1 && Number(zoned[1]) <= 60)
     return utm(Number(zoned[1]), zoned[2]?.toLowerCase() === 's');
-  const code = /(?:epsg[:/]*[:/]?|crs84)(\d*)$/i.exec(t);
   if (/crs84$/i.test(t)) return (COMMON_CRS[0] as Crs).definition;
-  const n = code ? Number(code[1]) : NaN;
+  const n = epsgCode(t) ?? NaN;
   if (n === 4326) return (COMMON_CRS[0] as Crs).definition;
   if (n === 3857) return (COMMON_CRS[1] as Crs).definition;
   if (n === 3035) return (COMMON_CRS[2] as Crs).definition;
   if ((n > 32600 && n <= 32660) || (n > 25800 && n <= 25860)) return utm(n % 100, false);
   if (n > 32700 && n <= 32760) return utm(n % 100, true);
-  if (t.startsWith('+proj=')) return t;
+  if (t.startsWith('+proj=') || WKT.test(t)) return t;
   return refuse(
     'unknown_id',
     'crs',
-    `Projection ${text} is not known here: choose one of ${COMMON_CRS.map((c) => c.name).join('; ')}; a UTM zone such as utm:32n; or give its PROJ definition.`,
+    `Projection ${text} is not known here: choose one of ${COMMON_CRS.map((c) => c.name).join('; ')}; a UTM zone such as utm:32n; an EPSG code of a national grid; or give its PROJ definition.`,
     { value: text },
   );
 }

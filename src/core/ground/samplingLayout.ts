@@ -2,7 +2,15 @@ import { intersection, union } from 'polyclip-ts';
 import polylabel from 'polylabel';
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
-import { checkOutline, planeOf, type FieldPlane, type Metre, type Outline } from './outline';
+import {
+  checkOutline,
+  piecesOf,
+  planeOf,
+  ringsOf,
+  type FieldPlane,
+  type Metre,
+  type Outline,
+} from './outline';
 import type { Mark, SamplePoint, SamplingPlan } from './samplingPlan';
 
 /**
@@ -75,10 +83,10 @@ const bounds = (r: Ring) => ({
 /**
  * Square cells over a field; those that the edge cuts are clipped, and slivers go to a neighbour.
  */
-function cellsOf(field: Polygon, cellAreaHa: number): Cell[] {
+function cellsOf(field: MultiPolygon, cellAreaHa: number): Cell[] {
   const side = 100 * Math.sqrt(cellAreaHa);
-  const outer = field[0] as Ring;
-  const b = bounds(outer);
+  const rings = field.flat();
+  const b = bounds(rings.flat());
   const [columns, rows] = [
     Math.max(1, Math.ceil((b.x1 - b.x0) / side - 1e-6)),
     Math.max(1, Math.ceil((b.y1 - b.y0) / side - 1e-6)),
@@ -95,7 +103,7 @@ function cellsOf(field: Polygon, cellAreaHa: number): Cell[] {
     b.x0 - (columns * side - (b.x1 - b.x0)) / 2,
     b.y0 - (rows * side - (b.y1 - b.y0)) / 2,
   ];
-  const edges = field.flatMap((r) =>
+  const edges = rings.flatMap((r) =>
     r.map((p, i) => {
       const q = r[(i + 1) % r.length] as Metre;
       return {
@@ -120,7 +128,7 @@ function cellsOf(field: Polygon, cellAreaHa: number): Cell[] {
         ],
       ];
       const cut = edges.some((e) => e.x0 < l + side && e.x1 > l && e.y0 < t + side && e.y1 > t);
-      if (!cut && !inside([l + side / 2, t + side / 2], field)) continue;
+      if (!cut && !inside([l + side / 2, t + side / 2], rings)) continue;
       const shape = cut ? intersection(square, field) : [square];
       const areaM2 = cut ? shapeArea(shape) : side * side;
       if (areaM2 > 1) cells.set(`${column},${row}`, { column, row, shape, areaM2, whole: !cut });
@@ -154,16 +162,20 @@ function cellsOf(field: Polygon, cellAreaHa: number): Cell[] {
   return [...cells.values()];
 }
 
+const inMetres = (outline: Outline, plane: FieldPlane): MultiPolygon =>
+  piecesOf(outline).map((rings) => rings.map((r) => r.map(plane.toMetres)));
+
 interface Avoid {
   marks: readonly { at: Metre; radiusM: number }[];
   headlandM: number;
-  field: Polygon;
+  /** All edges of the field. */
+  rings: Ring[];
 }
 /** The cores of a point lie within some metres of it: they too must keep clear of a mark. */
 const AROUND_M = 5;
 const clear = (p: Metre, a: Avoid): boolean =>
   a.marks.every((m) => Math.hypot(p[0] - m.at[0], p[1] - m.at[1]) > m.radiusM + AROUND_M) &&
-  (a.headlandM === 0 || edgeDistance(p, a.field) >= a.headlandM);
+  (a.headlandM === 0 || edgeDistance(p, a.rings) >= a.headlandM);
 
 /**
  * The place to sample a piece of ground: its middle, or the spot nearest to it that keeps clear of
@@ -224,9 +236,9 @@ const toRings = (shape: MultiPolygon, plane: FieldPlane) =>
 export function layOutSamples(outline: Outline, plan: SamplingPlan): SamplePoint[] {
   const checked = checkOutline(outline);
   const plane = planeOf(checked);
-  const field: Polygon = checked.coordinates.map((r) => r.map(plane.toMetres));
+  const field = inMetres(checked, plane);
   const avoid: Avoid = {
-    field,
+    rings: field.flat(),
     headlandM: plan.headlandM,
     marks: plan.marks.map((m) => ({ at: plane.toMetres(m.at), radiusM: m.radiusM })),
   };
@@ -251,12 +263,12 @@ export function layOutSamples(outline: Outline, plan: SamplingPlan): SamplePoint
   const laid = (): SamplePoint[] => {
     switch (plan.scheme) {
       case 'whole_field':
-        return [point(numbered(plan.prefix, 0, 1), 'whole', [field], null)];
+        return [point(numbered(plan.prefix, 0, 1), 'whole', field, null)];
       case 'benchmark': {
         const spot = point(
           numbered(plan.prefix, 0, 1),
           'benchmark',
-          [field],
+          field,
           null,
           'within 20 m of the point, every time',
         );
@@ -307,7 +319,7 @@ export function layOutSamples(outline: Outline, plan: SamplingPlan): SamplePoint
 /** @throws Refusal for a label that stands twice, or a point outside the field */
 export function checkPoints(outline: Outline, points: readonly SamplePoint[]): void {
   const plane = planeOf(outline);
-  const field: Polygon = outline.coordinates.map((r) => r.map(plane.toMetres));
+  const rings = ringsOf(outline).map((r) => r.map(plane.toMetres));
   const seen = new Set<string>();
   for (const p of points) {
     const key = p.label.toLowerCase();
@@ -319,7 +331,7 @@ export function checkPoints(outline: Outline, points: readonly SamplePoint[]): v
         { value: p.label, allowed: 'labels that differ' },
       );
     seen.add(key);
-    if (!inside(plane.toMetres(p.at), field))
+    if (!inside(plane.toMetres(p.at), rings))
       refuse(
         'inconsistent',
         'points',
@@ -355,13 +367,13 @@ export function zigzagCores(
 ): [number, number][] {
   within('n_cores', nCores, RANGES.nCores);
   const plane = planeOf(outline);
-  const field: Polygon = outline.coordinates.map((r) => r.map(plane.toMetres));
+  const rings = ringsOf(outline).map((r) => r.map(plane.toMetres));
   const avoid: Avoid = {
-    field,
+    rings,
     headlandM,
     marks: marks.map((m) => ({ at: plane.toMetres(m.at), radiusM: m.radiusM })),
   };
-  const b = bounds(field[0] as Ring);
+  const b = bounds(rings.flat());
   const legs = 4;
   const path: Metre[] = [];
   for (let k = 0; k <= 400; k++) {
@@ -371,7 +383,7 @@ export function zigzagCores(
       b.x0 + ((b.x1 - b.x0) * k) / 400,
       b.y0 + (b.y1 - b.y0) * (fold <= 1 ? fold : 2 - fold),
     ];
-    if (inside(p, field) && clear(p, avoid)) path.push(p);
+    if (inside(p, rings) && clear(p, avoid)) path.push(p);
   }
   if (path.length < nCores) return [];
   return Array.from({ length: nCores }, (_, k) =>

@@ -13,7 +13,11 @@ export const farmStep0004: Step = {
     return {
       ...file,
       version: 5,
-      farm: { ...farm, terms: farm.terms ? { ...objectOf(farm.terms), ...NEW_TERMS_7 } : null },
+      farm: {
+        ...farm,
+        longitudeDeg: null,
+        terms: farm.terms ? { ...objectOf(farm.terms), ...NEW_TERMS_7 } : null,
+      },
       rows: {
         ...rows,
         seasons: objectsOf(rows.seasons).map((s) => ({ ...s, harvestedTHa: null })),

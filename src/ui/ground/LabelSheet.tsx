@@ -1,6 +1,6 @@
 import type { Route } from 'next';
 import Link from 'next/link';
-import { planeOf, type Metre, type Outline } from '@/core/ground/outline';
+import { planeOf, ringsOf, type Metre, type Outline } from '@/core/ground/outline';
 import type { SamplingPlan } from '@/core/ground/samplingPlan';
 import { PrintButton } from '../frame/PrintButton';
 import { MARK_WORDS } from './samplingModel';
@@ -21,7 +21,7 @@ const H = 460;
 /** The map on paper: drawn as lines, so that it is sharp at any size and needs no screen. */
 function PrintMap({ outline, plan }: { outline: Outline; plan: SamplingPlan }) {
   const plane = planeOf(outline);
-  const rings = outline.coordinates.map((r) => r.map(plane.toMetres));
+  const rings = ringsOf(outline).map((r) => r.map(plane.toMetres));
   const all = rings.flat();
   const [x0, x1] = [Math.min(...all.map((p) => p[0])), Math.max(...all.map((p) => p[0]))];
   const [y0, y1] = [Math.min(...all.map((p) => p[1])), Math.max(...all.map((p) => p[1]))];

@@ -1,173 +1,173 @@
 'use client';
 
-import { Upload } from 'lucide-react';
+import { Undo2 } from 'lucide-react';
 import { useMemo, useState, useTransition } from 'react';
-import type { ReadOutline } from '@/core/ground/fieldGeojson';
+import type { OutlineFile, ReadOutline } from '@/core/ground/outlineFile';
 import {
   checkOutline,
-  COMMON_CRS,
   fieldPlane,
   outlineAreaHa,
+  piecesOf,
   type Metre,
   type Outline,
 } from '@/core/ground/outline';
 import { Refusal, type Answer } from '@/core/quantity/refusal';
-import { ChoiceBox, Part } from '../figure/fields';
+import { Part } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
+import { useUnits } from '../frame/units';
 import { FieldMap } from '../map/FieldMap';
+import { OutlineFileBox } from '../map/OutlineFileBox';
 import type { MapModel } from '../map/view';
-import { RemoveButton } from '../figure/RemoveButton';
+import { CornerTable } from './CornerTable';
 
+export type SavedOutline =
+  { saved: true; outline: Outline; areaHa: number } | { saved: false; was: number; areaHa: number };
 export interface OutlineEditorProps {
   outline: Outline | null;
   latitudeDeg: number;
+  longitudeDeg: number | null;
   fieldName: string;
-  save: (outline: Outline) => Promise<Answer<{ outline: Outline; areaHa: number }>>;
-  readFile: (form: FormData) => Promise<Answer<ReadOutline[]>>;
+  save: (outline: Outline, meant: boolean) => Promise<Answer<SavedOutline>>;
+  readFile: (form: FormData) => Promise<Answer<OutlineFile>>;
   onDone: (outline: Outline, areaHa: number) => void;
   onCancel: (() => void) | null;
 }
-const METRE = { label: 'Metres', unit: 'm', min: -20000, max: 20000 };
-const CRS_OPTIONS = [
-  { value: '', label: 'as the file says, else degrees' },
-  ...COMMON_CRS.map((c) => ({ value: c.key, label: c.name })),
-  { value: 'utm', label: 'a UTM zone, metres' },
-  { value: 'own', label: 'another, as PROJ text' },
-];
+
+/** What is drawn: the first piece by its corners; its holes and the other pieces stay as they are. */
+interface Drawing {
+  origin: [number, number];
+  corners: Metre[];
+  holes: number[][][];
+  others: number[][][][];
+}
+function drawingOf(outline: Outline): Drawing {
+  const [first = [], ...others] = piecesOf(outline);
+  const [outer = [], ...holes] = first;
+  const at = outer[0] ?? [0, 0];
+  const origin: [number, number] = [at[0] as number, at[1] as number];
+  return { origin, corners: outer.slice(0, -1).map(fieldPlane(origin).toMetres), holes, others };
+}
+function outlineOf({ origin, corners, holes, others }: Drawing): Outline {
+  const plane = fieldPlane(origin);
+  const drawn = [corners.map((c) => [...plane.toDegrees(c)]), ...holes];
+  return checkOutline(
+    others.length === 0
+      ? { type: 'Polygon', coordinates: drawn }
+      : { type: 'MultiPolygon', coordinates: [drawn, ...others] },
+  );
+}
 
 /**
  * The outline of a field: drawn corner by corner on a metric canvas, typed as metres, or taken
- * from a GeoJSON file.
+ * from a file. The ground stays where it is while corners are set.
  */
 export function OutlineEditor({
   outline,
   latitudeDeg,
+  longitudeDeg,
   fieldName,
   save,
   readFile,
   onDone,
   onCancel,
 }: OutlineEditorProps) {
-  const [origin, setOrigin] = useState<[number, number]>(() => {
-    const p = outline?.coordinates[0]?.[0];
-    return p ? [p[0] as number, p[1] as number] : [0, latitudeDeg];
-  });
-  const plane = useMemo(() => fieldPlane(origin), [origin]);
-  const [corners, setCorners] = useState<Metre[]>(() => {
-    const ring = outline?.coordinates[0];
-    return ring
-      ? ring.slice(0, -1).map(fieldPlane([ring[0]?.[0] as number, ring[0]?.[1] as number]).toMetres)
-      : [];
-  });
-  const [crs, setCrs] = useState('');
-  const [zone, setZone] = useState('32n');
-  const [found, setFound] = useState<ReadOutline[]>([]);
+  const { show, unit } = useUnits();
+  const [drawing, setDrawing] = useState<Drawing>(() =>
+    outline
+      ? drawingOf(outline)
+      : { origin: [longitudeDeg ?? 0, latitudeDeg], corners: [], holes: [], others: [] },
+  );
+  /** Corners as they stood before each change, the last at the end. */
+  const [before, setBefore] = useState<readonly Metre[][]>([]);
+  const [found, setFound] = useState<readonly ReadOutline[]>([]);
   const [said, setSaid] = useState<string | null>(null);
+  const [asked, setAsked] = useState<{ was: number; areaHa: number } | null>(null);
   const [pending, start] = useTransition();
-  // Holes are not drawn by hand: they stay as they are stored, or come with a file.
-  const [holes, setHoles] = useState(() => outline?.coordinates.slice(1) ?? []);
+  /** The corner that is being dragged: its whole way is one step back. */
+  const [dragged, setDragged] = useState<number | null>(null);
+  const { corners, origin, others } = drawing;
+  const draw = (next: Metre[], corner: number | null = null) => {
+    if (corner === null || corner !== dragged) setBefore((b) => [...b.slice(-99), corners]);
+    setDragged(corner);
+    setAsked(null);
+    setDrawing((d) => ({ ...d, corners: next }));
+  };
+  const undo = () => {
+    const last = before.at(-1);
+    if (!last) return;
+    setBefore((b) => b.slice(0, -1));
+    setDragged(null);
+    setAsked(null);
+    setDrawing((d) => ({ ...d, corners: last }));
+  };
   const drawn = useMemo<{ outline: Outline | null; problem: string | null }>(() => {
-    if (corners.length === 0) return { outline: null, problem: null };
+    if (corners.length < 3) return { outline: null, problem: null };
     try {
-      return {
-        outline: checkOutline({ coordinates: [corners.map((c) => plane.toDegrees(c)), ...holes] }),
-        problem: null,
-      };
+      return { outline: outlineOf(drawing), problem: null };
     } catch (e) {
       if (e instanceof Refusal) return { outline: null, problem: e.message };
       throw e;
     }
-  }, [corners, plane, holes]);
-  const model = useMemo<MapModel>(
-    () => ({
-      outline: corners.length > 2 ? [corners] : [],
+  }, [corners, drawing]);
+  const model = useMemo<MapModel>(() => {
+    const plane = fieldPlane(origin);
+    return {
+      outline: [
+        ...(corners.length > 2 ? [corners] : []),
+        ...others.flat().map((r) => r.map(plane.toMetres)),
+      ],
       cells: [],
       marks: [],
       walk: [],
       draft: corners.length === 2 ? corners : [],
       points: corners.map((at, i) => ({ at, label: String(i + 1), kind: 'corner' })),
-    }),
-    [corners],
-  );
+    };
+  }, [corners, origin, others]);
   const choose = (o: ReadOutline) => {
-    const first = o.outline.coordinates[0]?.[0] as number[];
-    const at: [number, number] = [first[0] as number, first[1] as number];
-    setOrigin(at);
-    setHoles(o.outline.coordinates.slice(1));
-    setCorners((o.outline.coordinates[0] ?? []).slice(0, -1).map(fieldPlane(at).toMetres));
+    setDrawing(drawingOf(o.outline));
+    setBefore([]);
     setFound([]);
+    setAsked(null);
   };
-  const load = (file: File | undefined) => {
-    if (!file) return;
-    setSaid(null);
-    if (file.size > 5 * 1024 * 1024)
-      return setSaid(`The file has ${(file.size / 1048576).toFixed(1)} MB; at most 5 MB are read.`);
-    start(async () => {
-      const form = new FormData();
-      form.set('file', file);
-      form.set('crs', crs === 'utm' ? `utm:${zone.trim()}` : crs === 'own' ? zone : crs);
-      const reply = await readFile(form);
-      if (!reply.ok) return setSaid(reply.refusal.message);
-      if (reply.value.length === 1 && reply.value[0]) choose(reply.value[0]);
-      else setFound(reply.value);
-    });
-  };
-  const store = () =>
+  const store = (meant: boolean) =>
     start(async () => {
       if (!drawn.outline) return;
-      const reply = await save(drawn.outline);
-      if (reply.ok) onDone(reply.value.outline, reply.value.areaHa);
-      else setSaid(reply.refusal.message);
+      const reply = await save(drawn.outline, meant);
+      if (!reply.ok) return setSaid(reply.refusal.message);
+      if (reply.value.saved) onDone(reply.value.outline, reply.value.areaHa);
+      else setAsked(reply.value);
     });
+  const ha = (v: number) => `${show(v, 'area', 2)} ${unit('area')}`;
+  const last = corners.at(-1);
   return (
     <Part
       title="Outline of the field"
-      aside="click to add a corner, drag a corner to move it; or import GeoJSON"
+      aside="click to add a corner, drag a corner to move it; or take it from a file"
     >
+      <OutlineFileBox
+        read={readFile}
+        onRead={(file) => {
+          const [only, second] = file.outlines;
+          if (only && !second) choose(only);
+          else setFound(file.outlines);
+        }}
+      />
+      {/* The row stays when the first corner is set: what is drawn on must not move. */}
       <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-2">
-        <ChoiceBox
-          label="Projection of the file"
-          value={crs}
-          options={CRS_OPTIONS}
-          onValue={(v) => setCrs(v ?? '')}
-          empty="as the file says, else degrees"
+        <FigureBox
+          label="Longitude of the first corner"
+          disabled={corners.length > 0}
+          value={Number(origin[0].toFixed(6))}
+          range={{ label: 'Longitude', unit: '°', min: -180, max: 180 }}
+          onValue={(v) => v !== null && setDrawing((d) => ({ ...d, origin: [v, d.origin[1]] }))}
         />
-        {(crs === 'utm' || crs === 'own') && (
-          <label className="inline-flex items-baseline gap-1.5">
-            {crs === 'utm' ? 'Zone' : 'PROJ text'}
-            <input className="box" value={zone} onChange={(e) => setZone(e.target.value)} />
-          </label>
-        )}
-        <label className="button inline-flex cursor-pointer items-center gap-1.5 focus-within:outline-2">
-          <Upload size={14} aria-hidden />
-          Import GeoJSON
-          <input
-            type="file"
-            className="sr-only"
-            accept=".geojson,.json,application/geo+json"
-            disabled={pending}
-            onChange={(e) => {
-              load(e.target.files?.[0]);
-              e.target.value = '';
-            }}
-          />
-        </label>
-        {corners.length === 0 && (
-          <>
-            <FigureBox
-              label="Longitude of the first corner"
-              value={origin[0]}
-              range={{ label: 'Longitude', unit: '°', min: -180, max: 180 }}
-              onValue={(v) => v !== null && setOrigin([v, origin[1]])}
-            />
-            <FigureBox
-              label="Latitude"
-              value={origin[1]}
-              range={{ label: 'Latitude', unit: '°', min: -89, max: 89 }}
-              onValue={(v) => v !== null && setOrigin([origin[0], v])}
-            />
-          </>
-        )}
+        <FigureBox
+          label="Latitude"
+          disabled={corners.length > 0}
+          value={Number(origin[1].toFixed(6))}
+          range={{ label: 'Latitude', unit: '°', min: -89, max: 89 }}
+          onValue={(v) => v !== null && setDrawing((d) => ({ ...d, origin: [d.origin[0], v] }))}
+        />
       </div>
       {found.length > 0 && (
         <ul className="mb-2">
@@ -176,96 +176,83 @@ export function OutlineEditor({
               <button type="button" className="button" onClick={() => choose(f)}>
                 Take {f.name ?? `polygon ${i + 1}`}
               </button>{' '}
-              <span className="note">{f.areaHa.toFixed(2)} ha</span>
+              <span className="note">{ha(f.areaHa)}</span>
             </li>
           ))}
         </ul>
       )}
-      <div className="grid gap-4 lg:grid-cols-[1fr_20rem]">
+      <div className="grid gap-4 lg:grid-cols-[1fr_25rem]">
         <FieldMap
           model={model}
           label={`Outline of ${fieldName}, ${corners.length} corners`}
-          onPick={(at) => setCorners((c) => [...c, at])}
-          onMoveCorner={(i, at) => setCorners((c) => c.map((p, k) => (k === i ? at : p)))}
-          fitKey={`${origin.join()}`}
+          onPick={(at) => draw([...corners, at])}
+          onMoveCorner={(i, at) =>
+            draw(
+              corners.map((p, k) => (k === i ? at : p)),
+              i,
+            )
+          }
+          fitKey={origin.join()}
         />
         <div className="max-h-[420px] overflow-y-auto">
-          <table className="ruled">
-            <caption className="sr-only">Corners in metres from the first</caption>
-            <thead>
-              <tr>
-                <th>Corner</th>
-                <th>East, m</th>
-                <th>North, m</th>
-                <th>
-                  <span className="sr-only">Remove</span>
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {corners.map((c, i) => (
-                <tr key={i}>
-                  <th scope="row">{i + 1}</th>
-                  {([0, 1] as const).map((axis) => (
-                    <td key={axis}>
-                      <FigureBox
-                        label={`Corner ${i + 1} ${axis === 0 ? 'east' : 'north'}`}
-                        hideLabel
-                        value={Number(c[axis].toFixed(1))}
-                        range={{ ...METRE, unit: '' }}
-                        onValue={(v) =>
-                          v !== null &&
-                          setCorners((list) =>
-                            list.map((p, k) =>
-                              k === i ? (axis === 0 ? [v, p[1]] : [p[0], v]) : p,
-                            ),
-                          )
-                        }
-                      />
-                    </td>
-                  ))}
-                  <td>
-                    <RemoveButton
-                      label={`Remove corner ${i + 1}`}
-                      onClick={() => setCorners((list) => list.filter((_, k) => k !== i))}
-                    />
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-          <button
-            type="button"
-            className="button mt-1"
-            onClick={() =>
-              setCorners((list) => [
-                ...list,
-                list.length === 0
-                  ? [0, 0]
-                  : [(list[list.length - 1] as Metre)[0] + 50, (list[list.length - 1] as Metre)[1]],
-              ])
-            }
-          >
-            Add a corner
-          </button>
+          <CornerTable corners={corners} onCorners={draw} />
+          <p className="mt-1 flex gap-2">
+            <button
+              type="button"
+              className="button"
+              onClick={() => draw([...corners, last ? [last[0] + 50, last[1]] : [0, 0]])}
+            >
+              Add a corner
+            </button>
+            <button
+              type="button"
+              className="button inline-flex items-center gap-1.5"
+              disabled={before.length === 0}
+              onClick={undo}
+            >
+              <Undo2 size={13} aria-hidden /> Undo the last corner
+            </button>
+          </p>
+          {others.length > 0 && (
+            <p className="note mt-1">
+              {others.length === 1
+                ? 'One more piece of the field stays as it is.'
+                : `${others.length} more pieces of the field stay as they are.`}
+            </p>
+          )}
         </div>
       </div>
-      {drawn.problem && (
-        <p role="alert" className="problem mt-1">
-          {drawn.problem}
-        </p>
+      <p role="status" className="mt-1">
+        {drawn.outline
+          ? `${ha(outlineAreaHa(drawn.outline))} on the ellipsoid`
+          : corners.length < 3
+            ? `${3 - corners.length} more ${corners.length === 2 ? 'corner' : 'corners'} to an area`
+            : ''}
+      </p>
+      {[drawn.problem, said].map(
+        (problem, i) =>
+          problem && (
+            <p key={i} role="alert" className="problem mt-1">
+              {problem}
+            </p>
+          ),
       )}
-      {said && (
+      {asked && (
         <p role="alert" className="problem mt-1">
-          {said}
+          The plans of this field reckon with {ha(asked.was)}; this outline encloses{' '}
+          {ha(asked.areaHa)}, {Math.round((100 * (asked.areaHa - asked.was)) / asked.was)} %. Every
+          sum of the field would follow.{' '}
+          <button type="button" className="button" disabled={pending} onClick={() => store(true)}>
+            It has {ha(asked.areaHa)}
+          </button>
         </p>
       )}
       <p className="mt-2 flex flex-wrap items-baseline gap-3">
         <button
           type="button"
           className="button button-strong"
-          disabled={!drawn.outline || pending}
-          onClick={store}
+          disabled={!drawn.outline || pending || asked !== null}
+          onClick={() => store(false)}
         >
           Save the outline
         </button>
@@ -273,9 +260,6 @@ export function OutlineEditor({
           <button type="button" className="button" onClick={onCancel}>
             Leave it
           </button>
-        )}
-        {drawn.outline && (
-          <strong>{outlineAreaHa(drawn.outline).toFixed(2)} ha on the ellipsoid</strong>
         )}
       </p>
     </Part>

@@ -30,6 +30,8 @@ export interface StoredPlan {
 }
 export interface SamplingPartProps {
   outline: Outline | null;
+  /** Where the farm lies; null where nobody said. */
+  longitudeDeg: number | null;
   plans: StoredPlan[];
 }
 const initials = (name: string): string =>
@@ -221,7 +223,7 @@ function WalkNote({
  * A plan of where and how to sample a field: laid on its outline, labelled, in walking order, with
  * what it will know and what it costs.
  */
-export function SamplingPart({ outline: stored, plans }: SamplingPartProps) {
+export function SamplingPart({ outline: stored, longitudeDeg, plans }: SamplingPartProps) {
   const doors = useDoors();
   const router = useRouter();
   const fieldPlan = usePlan('asOf', 'field');
@@ -332,15 +334,16 @@ export function SamplingPart({ outline: stored, plans }: SamplingPartProps) {
       <OutlineEditor
         outline={outline}
         latitudeDeg={fieldPlan.field.latitudeDeg}
+        longitudeDeg={longitudeDeg}
         fieldName={fieldPlan.field.name}
         save={doors.saveOutline}
         readFile={doors.readOutlines}
         onDone={(o, areaHa) => {
           setOutline(o);
           setDrawing(false);
-          /* The server has the area already; the open plan learns it too, and the two meet in the merge. */ edit(
-            editField({ areaHa }),
-          );
+          // The server has the area already; the open plan learns it too, and the two meet in the
+          // merge.
+          edit(editField({ areaHa }));
           router.refresh();
         }}
         onCancel={outline ? () => setDrawing(false) : null}

@@ -192,7 +192,7 @@ describe('the sampling plan', () => {
   const create = vi.fn<FieldDoors['createSamplingPlan']>(() => answer({ id: 'new', version: 1 }));
   const sampling = (createSamplingPlan = create) => (
     <FieldDoorsProvider value={{ createSamplingPlan } as Partial<FieldDoors> as FieldDoors}>
-      <SamplingPart outline={outline} plans={[]} />
+      <SamplingPart outline={outline} longitudeDeg={null} plans={[]} />
     </FieldDoorsProvider>
   );
   it('is laid, told apart by its precision, and saved', async () => {
@@ -251,9 +251,10 @@ describe('the outline', () => {
         <OutlineEditor
           outline={outline}
           latitudeDeg={52}
+          longitudeDeg={null}
           fieldName="Low Fleet"
           save={() => Promise.reject(new Error('not called'))}
-          readFile={() => Promise.resolve({ ok: true, value: [] })}
+          readFile={() => Promise.reject(new Error('not called'))}
           onDone={() => undefined}
           onCancel={null}
         />

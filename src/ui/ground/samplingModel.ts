@@ -1,4 +1,4 @@
-import { planeOf, type Metre, type Outline } from '@/core/ground/outline';
+import { planeOf, ringsOf, type Metre, type Outline } from '@/core/ground/outline';
 import type { MarkKind } from '@/core/ground/samplingMarks';
 import type { SamplingPlan } from '@/core/ground/samplingPlan';
 import type { MapModel, MapPoint } from '../map/view';
@@ -41,7 +41,7 @@ export function samplingModel(
     text: options.look?.(p.label).text,
   }));
   return {
-    outline: outline.coordinates.map((r) => r.map(plane.toMetres)),
+    outline: ringsOf(outline).map((r) => r.map(plane.toMetres)),
     cells: plan.points.flatMap((p) =>
       p.shape.map((polygon) => ({
         label: p.label,

@@ -126,6 +126,13 @@ export function FieldMap({
     return () => element.removeEventListener('wheel', onWheel);
   }, [zoom]);
 
+  /** What is being drawn must not move the ground under it. */
+  const hold = () => setView((v) => v ?? shown);
+  const pick = (at: Metre) => {
+    if (!onPick) return;
+    hold();
+    onPick(at);
+  };
   const place = (e: PointerEvent<HTMLCanvasElement>): Metre => {
     const r = e.currentTarget.getBoundingClientRect();
     return [e.clientX - r.left, e.clientY - r.top];
@@ -146,6 +153,7 @@ export function FieldMap({
     const [x, y] = place(e);
     if (!h.moved && Math.hypot(x - h.x, y - h.y) < 4) return;
     h.moved = true;
+    if (h.corner !== null) hold();
     if (h.corner !== null) onMoveCorner?.(h.corner, toGround(x, y, shown, width, height));
     else
       setView({
@@ -159,7 +167,7 @@ export function FieldMap({
     held.current = null;
     if (!h || h.moved || h.corner !== null) return;
     const [x, y] = place(e);
-    onPick?.(toGround(x, y, shown, width, height));
+    pick(toGround(x, y, shown, width, height));
   };
   const keys = (e: KeyboardEvent<HTMLCanvasElement>) => {
     const step = 60 / shown.scale;
@@ -181,7 +189,7 @@ export function FieldMap({
       zoom(1 / ZOOM);
     } else if (e.key === 'Enter' && onPick) {
       e.preventDefault();
-      onPick([shown.x, shown.y]);
+      pick([shown.x, shown.y]);
     } else if (e.key === '0') {
       e.preventDefault();
       setView(null);

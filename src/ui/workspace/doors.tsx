@@ -3,11 +3,12 @@
 import { createContext, use } from 'react';
 import type { Plan } from '@/core/document/document';
 import type { ClaimInput } from '@/core/ground/claim';
-import type { ReadOutline } from '@/core/ground/fieldGeojson';
+import type { OutlineFile } from '@/core/ground/outlineFile';
 import type { Outline } from '@/core/ground/outline';
 import type { SamplingPlan } from '@/core/ground/samplingPlan';
 import type { LeafAssessment } from '@/core/lines/leaf';
 import type { Answer } from '@/core/quantity/refusal';
+import type { SavedOutline } from '../ground/OutlineEditor';
 import type { Save } from './useSavedPlan';
 
 /**
@@ -21,8 +22,8 @@ export interface FieldDoors {
   decide: (versionId: string, agree: boolean, comment: string) => Promise<Answer<void>>;
   addLeaf: (cropKey: string, raw: unknown) => Promise<Answer<LeafAssessment>>;
   dropLeaf: (id: string) => Promise<Answer<void>>;
-  saveOutline: (outline: Outline) => Promise<Answer<{ outline: Outline; areaHa: number }>>;
-  readOutlines: (form: FormData) => Promise<Answer<ReadOutline[]>>;
+  saveOutline: (outline: Outline, meant: boolean) => Promise<Answer<SavedOutline>>;
+  readOutlines: (form: FormData) => Promise<Answer<OutlineFile>>;
   createSamplingPlan: (
     name: string,
     plan: SamplingPlan,

@@ -2,23 +2,35 @@ import type { Metadata, Route } from 'next';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { setbacks } from '@/core/book/organicTables';
+import { removedLines } from '@/server/drawer';
 import {
+  bringBackAction,
   importFarmAction,
   removeMachineAction,
+  removeMemberAction,
   removeStoreAction,
+  renameMemberAction,
   saveMachineAction,
+  saveMemberAction,
+  savePlaceAction,
   saveStoreAction,
   saveTermsAction,
 } from '@/server/farmActions';
 import { may } from '@/server/authorise';
 import { today } from '@/server/clock';
 import { farmDesk } from '@/server/farm';
+import { farmPlace } from '@/server/ownFarm';
+import { farmMembers } from '@/server/people';
 import { session } from '@/server/session';
 import { FarmFile } from '@/ui/farm/FarmFile';
 import { MachinesPart } from '@/ui/farm/MachinesPart';
+import { PeoplePart } from '@/ui/farm/PeoplePart';
+import { PlacePart } from '@/ui/farm/PlacePart';
+import { RemovedPart } from '@/ui/farm/RemovedPart';
 import { StoresPart } from '@/ui/farm/StoresPart';
 import { TermsPart } from '@/ui/farm/TermsPart';
 import { Part } from '@/ui/figure/fields';
+import { placeDoors } from '../placeDoors';
 
 export const metadata: Metadata = { title: 'Farm' };
 
@@ -30,12 +42,33 @@ export default async function FarmPage({ params }: { params: Promise<{ farmId: s
   if (!desk) notFound();
   const { library, ...terms } = desk.terms;
   const readOnly = !may(desk.role, 'edit');
+  const place = await farmPlace(db, actor, farmId);
   return (
     <>
-      <p>
-        <Link href={`/fields?farm=${farmId}` as Route}>Fields</Link>
+      <p className="flex flex-wrap gap-x-5">
+        <Link href={`/fields?farm=${farmId}` as Route}>All fields with their sums</Link>
+        <Link href={`/farms/${farmId}/fields` as Route}>Add, rename and take away fields</Link>
+        <Link href={`/farms/${farmId}/next-season` as Route}>Next season</Link>
+        <Link href="/farms/new">New farm</Link>
       </p>
       <h1 className="mb-3">{terms.name}</h1>
+      {place && (
+        <PlacePart
+          key={place.version}
+          {...placeDoors()}
+          first={{ ...place, climate: terms.climate, currency: terms.currency }}
+          version={place.version}
+          readOnly={readOnly}
+          save={savePlaceAction.bind(null, farmId)}
+        />
+      )}
+      <PeoplePart
+        members={await farmMembers(db, actor, farmId)}
+        readOnly={readOnly}
+        save={saveMemberAction.bind(null, farmId)}
+        rename={renameMemberAction.bind(null, farmId)}
+        remove={removeMemberAction.bind(null, farmId)}
+      />
       <StoresPart
         stores={desk.stores.map(({ farmId: _, position: __, ...s }) => s)}
         library={library}
@@ -72,6 +105,11 @@ export default async function FarmPage({ params }: { params: Promise<{ farmId: s
       >
         <FarmFile farmId={farmId} bringIn={importFarmAction} />
       </Part>
+      <RemovedPart
+        lines={await removedLines(db, actor, farmId)}
+        readOnly={readOnly}
+        bringBack={bringBackAction.bind(null, farmId)}
+      />
     </>
   );
 }

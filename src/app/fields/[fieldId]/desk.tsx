@@ -55,6 +55,7 @@ async function groundDesk(fieldId: string, part: string): Promise<GroundDesk | n
   return {
     sampling: {
       outline: found.outline,
+      longitudeDeg: found.longitudeDeg,
       plans: found.plans,
     },
     samples: found.samples.map(({ sample, readings }) => ({
