@@ -94,18 +94,6 @@ export function termsOf(farm: Farm, library: Awaited<ReturnType<typeof libraryOf
 export const addField = async (db: Executor, field: typeof fields.$inferInsert): Promise<void> => {
   await db.insert(fields).values(field);
 };
-export const fieldNamed = async (
-  db: Executor,
-  farmId: string,
-  name: string,
-): Promise<Field | undefined> =>
-  (
-    await db
-      .select()
-      .from(fields)
-      .where(and(eq(fields.farmId, farmId), eq(fields.name, name)))
-  )[0];
-
 /** Every write leaves who, when and what. */
 export const record = async (
   db: Executor,

@@ -3,6 +3,7 @@ import pdfmake from 'pdfmake';
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
 import { dateInWords } from '@/core/quantity/calendar';
 import { NUTRIENT_KEYS } from '@/core/lines/line';
+import { areaOfSheet } from '@/core/views/sheetLines';
 import type { SheetDocument } from '@/core/views/sheet';
 import { download } from './download';
 
@@ -130,7 +131,7 @@ function document(sheet: SheetDocument, standing: string): TDocumentDefinitions 
     content: [
       { text: `${sheet.farm}: ${sheet.field}, ${sheet.season}`, style: 'title' },
       {
-        text: `${sheet.areaHa} ha, ${sheet.crop}. ${standing}; figures of ${dateInWords(sheet.asOf)}; kg/ha of the element.`,
+        text: `${areaOfSheet(sheet)} ha, ${sheet.crop}. ${standing}; figures of ${dateInWords(sheet.asOf)}; kg/ha of the element.`,
         margin: [0, 0, 0, 4],
       },
       { text: 'The sheet', style: 'part' },

@@ -6,7 +6,6 @@ import {
   checkOutline,
   epsgCode,
   outlineAreaHa,
-  ringsOf,
   toWgs84,
   type Outline,
   type Position,
@@ -363,7 +362,3 @@ export async function readOutlineFile(
   });
   return { format, outlines, doubt };
 }
-
-/** Corners of an outline, all pieces and holes together. */
-export const cornersOf = (o: Outline): number =>
-  ringsOf(o).reduce((sum, r) => sum + r.length - 1, 0);

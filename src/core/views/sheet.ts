@@ -73,6 +73,10 @@ const CLASS_WORDS = (cls: string) => cls.replace('_', ' ');
 /** A why-tree cut to what fits a printed line. */
 const short = (tree: Step): string[] => asLines(tree).slice(0, 5);
 
+/** A figure that was typed in another unit has no more digits than a sheet can bear. */
+const brief = (v: number): string => String(Number(v.toPrecision(4)));
+const goalOf = ({ season }: Plan): string =>
+  season.yieldGoalTHa === null ? 'no yield goal' : `${brief(season.yieldGoalTHa)} t/ha`;
 /** The sheet to print, to agree and to freeze. */
 export function buildSheet(book: Book, plan: Plan, a: Assessment): SheetDocument {
   const crop = plan.season.cropKey ? cropOf(book, plan.season.cropKey) : null;
@@ -102,7 +106,7 @@ export function buildSheet(book: Book, plan: Plan, a: Assessment): SheetDocument
     field: plan.field.name,
     areaHa: plan.field.areaHa,
     season: plan.season.label,
-    crop: crop ? `${crop.name}, ${plan.season.yieldGoalTHa ?? '-'} t/ha` : 'no crop chosen',
+    crop: crop ? `${crop.name}, ${goalOf(plan)}` : 'no crop chosen',
     asOf: plan.asOf,
     rows: a.lines.map((l) => ({
       id: l.id,

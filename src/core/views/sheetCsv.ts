@@ -1,7 +1,7 @@
 import { stringify } from 'csv-stringify/sync';
 import { NUTRIENT_KEYS } from '../lines/line';
 import type { SheetDocument } from './sheet';
-import { LINE_HEAD, sheetLines } from './sheetLines';
+import { areaOfSheet, LINE_HEAD, sheetLines } from './sheetLines';
 
 /**
  * The sheet as CSV for a spreadsheet: the lines with their signs, the totals, then the passes.
@@ -12,7 +12,7 @@ import { LINE_HEAD, sheetLines } from './sheetLines';
 export function sheetCsv(sheet: SheetDocument): string {
   const head = [
     ['Farm', sheet.farm],
-    ['Field', sheet.field, `${sheet.areaHa} ha`],
+    ['Field', sheet.field, `${areaOfSheet(sheet)} ha`],
     ['Season', sheet.season, sheet.crop],
     ['As of', sheet.asOf],
     [],

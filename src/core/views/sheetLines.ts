@@ -20,3 +20,7 @@ export const sheetLines = (sheet: SheetDocument): (string | number | null)[][] =
       r[x] === null || r.struck !== null ? null : Math.abs(r[x]) * SIGN[r.kind],
     ),
   ]);
+
+/** The area as a sheet tells it, ha. */
+export const areaOfSheet = ({ areaHa }: Pick<SheetDocument, 'areaHa'>): string =>
+  String(Number(areaHa.toFixed(2)));

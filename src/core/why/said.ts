@@ -38,13 +38,15 @@ export function said(parts: TemplateStringsArray, ...figures: Figure[]): Said {
 }
 
 const short = (v: number): string => String(Number(v.toFixed(Math.abs(v) < 10 ? 1 : 0)));
+/** What came out of another unit has no more digits than anybody would type. */
+const asTyped = (v: number): string => String(Number(v.toPrecision(6)));
 const told = (f: Figure): string =>
   typeof f === 'string'
     ? f
     : typeof f === 'number'
       ? short(f)
       : f.decimals === null
-        ? String(f.value)
+        ? asTyped(f.value)
         : f.value.toFixed(f.decimals);
 /** A converted figure keeps no more digits than the one it comes from can bear. */
 const brief = (v: number): string => String(Number(v.toFixed(Math.abs(v) < 100 ? 1 : 0)));

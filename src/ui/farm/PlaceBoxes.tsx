@@ -34,7 +34,7 @@ export interface PlaceDoors {
 }
 
 /** The climate of the book that lies nearest by latitude. */
-export const nearestClimate = (
+const nearestClimate = (
   climates: readonly BookClimate[],
   latitudeDeg: number,
 ): string | null =>

@@ -1,5 +1,6 @@
 import { dateInWords } from '@/core/quantity/calendar';
 import { NUTRIENT_KEYS } from '@/core/lines/line';
+import { areaOfSheet } from '@/core/views/sheetLines';
 import type { SheetDocument } from '@/core/views/sheet';
 
 const signed = (v: number | null): string => (v === null ? '·' : v < 0 ? `−${-v}` : String(v));
@@ -19,7 +20,7 @@ export function SheetView({ sheet, standing }: { sheet: SheetDocument; standing:
           {sheet.farm} ▸ {sheet.field}, {sheet.season}
         </h2>
         <span>
-          {sheet.areaHa} ha, {sheet.crop}
+          {areaOfSheet(sheet)} ha, {sheet.crop}
         </span>
         <span className="note basis-full">
           {standing}; figures of {dateInWords(sheet.asOf)}; all amounts in kg/ha of the element
