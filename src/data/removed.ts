@@ -1,8 +1,8 @@
-import { and, desc, eq } from 'drizzle-orm';
+import { and, asc, desc, eq } from 'drizzle-orm';
 import type { Executor } from './client';
 import { insertFieldRows, rowsOfFields, type FieldRows } from './farmRows';
 import type { Field } from './farms';
-import { fields, machines, removed, stores } from './schema';
+import { fields, machines, removed, soilResults, soilSamples, stores } from './schema';
 
 export type RemovedRow = typeof removed.$inferSelect;
 
@@ -41,6 +41,27 @@ export async function takeGearAway(
   return true;
 }
 
+/** A soil sample with its readings. */
+export async function takeSampleAway(
+  tx: Executor,
+  farmId: string,
+  sample: typeof soilSamples.$inferSelect,
+  entry: Pick<RemovedRow, 'id' | 'author' | 'removedOn'> & { name: string },
+): Promise<void> {
+  const readings = await tx
+    .select()
+    .from(soilResults)
+    .where(eq(soilResults.sampleId, sample.id))
+    .orderBy(asc(soilResults.position));
+  await tx.insert(removed).values({
+    ...entry,
+    farmId,
+    kind: 'sample',
+    rows: { sample: [sample], readings: readings.map(({ id: _, ...r }) => r) },
+  });
+  await tx.delete(soilSamples).where(eq(soilSamples.id, sample.id));
+}
+
 export const removedOf = (db: Executor, farmId: string): Promise<RemovedRow[]> =>
   db.select().from(removed).where(eq(removed.farmId, farmId)).orderBy(desc(removed.removedOn));
 
@@ -61,5 +82,9 @@ export const takeFromDrawer = async (
 export async function putBack(tx: Executor, { kind, rows }: RemovedRow): Promise<void> {
   if (kind === 'field') return insertFieldRows(tx, rows as unknown as FieldRows);
   const [row] = rows[kind] ?? [];
-  if (row) await tx.insert(kind === 'store' ? stores : machines).values(row as never);
+  if (kind === 'sample') {
+    await tx.insert(soilSamples).values(row as never);
+    if ((rows.readings?.length ?? 0) > 0)
+      await tx.insert(soilResults).values(rows.readings as never);
+  } else if (row) await tx.insert(kind === 'store' ? stores : machines).values(row as never);
 }

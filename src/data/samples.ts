@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray } from 'drizzle-orm';
+import { and, asc, count, desc, eq, ilike, inArray, sql } from 'drizzle-orm';
 import type { LeafSampleFact } from '../core/facts/leafSample';
 import type { Db, Executor } from './client';
 import {
@@ -25,6 +25,82 @@ export const soilSamplesOf = async (db: Db, farmIds: readonly string[]) =>
         .innerJoin(fields, eq(soilSamples.fieldId, fields.id))
         .where(inArray(fields.farmId, [...farmIds]))
         .orderBy(desc(soilSamples.date), asc(fields.name));
+
+/** What tells a stored sample from another one of the same file, and no more of it. */
+export const sampleHeadsOf = (db: Db, farmId: string) =>
+  db
+    .select({
+      fieldName: fields.name,
+      date: soilSamples.date,
+      label: soilSamples.label,
+      depthFromCm: soilSamples.depthFromCm,
+    })
+    .from(soilSamples)
+    .innerJoin(fields, eq(soilSamples.fieldId, fields.id))
+    .where(eq(fields.farmId, farmId));
+
+/** One line of the list of samples: a sample, or the points of a survey of one day and depth. */
+export interface SampleLine {
+  id: string;
+  kind: SoilSample['kind'];
+  fieldId: string;
+  fieldName: string;
+  farmId: string;
+  date: string | null;
+  label: string | null;
+  laboratory: string | null;
+  depthFromCm: number;
+  depthCm: number | null;
+  lowest: number | null;
+  highest: number | null;
+  samples: number;
+}
+/**
+ * A page of the samples of some farms, the newest first. Points of a survey, of which there may be
+ * thousands, make one line a day and depth.
+ */
+export async function sampleLines(
+  db: Db,
+  farmIds: readonly string[],
+  { offset, limit, search }: { offset: number; limit: number; search: string },
+): Promise<{ lines: SampleLine[]; found: number }> {
+  if (farmIds.length === 0) return { lines: [], found: 0 };
+  const group = sql`case when ${soilSamples.kind} = 'point' then concat_ws('|', ${soilSamples.fieldId}, ${soilSamples.samplingPlanId}, ${soilSamples.date}, ${soilSamples.depthFromCm}, ${soilSamples.depthCm}) else ${soilSamples.id} end`;
+  const ph = sql`coalesce(${soilSamples.phWater}, ${soilSamples.phCacl2})`;
+  const wanted = and(
+    inArray(fields.farmId, [...farmIds]),
+    search === '' ? undefined : ilike(fields.name, `%${search.replaceAll(/[%_\\]/gu, '\\$&')}%`),
+  );
+  const lines = await db
+    .select({
+      id: sql<string>`min(${soilSamples.id})`,
+      kind: sql<SoilSample['kind']>`min(${soilSamples.kind})`,
+      fieldId: sql<string>`min(${fields.id})`,
+      fieldName: sql<string>`min(${fields.name})`,
+      farmId: sql<string>`min(${fields.farmId})`,
+      date: sql<string | null>`min(${soilSamples.date})::text`,
+      label: sql<string | null>`min(${soilSamples.label})`,
+      laboratory: sql<string | null>`min(${soilSamples.laboratory})`,
+      depthFromCm: sql<number>`min(${soilSamples.depthFromCm})`,
+      depthCm: sql<number | null>`min(${soilSamples.depthCm})`,
+      lowest: sql<number | null>`min(${ph})`,
+      highest: sql<number | null>`max(${ph})`,
+      samples: count(),
+    })
+    .from(soilSamples)
+    .innerJoin(fields, eq(soilSamples.fieldId, fields.id))
+    .where(wanted)
+    .groupBy(group)
+    .orderBy(sql`min(${soilSamples.date}) desc nulls last`, sql`min(${fields.name})`, group)
+    .limit(limit)
+    .offset(offset);
+  const [all] = await db
+    .select({ found: sql<number>`count(distinct ${group})::int` })
+    .from(soilSamples)
+    .innerJoin(fields, eq(soilSamples.fieldId, fields.id))
+    .where(wanted);
+  return { lines, found: all?.found ?? 0 };
+}
 
 export async function addLeafSample(
   db: Executor,

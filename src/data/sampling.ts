@@ -1,8 +1,10 @@
 import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
+import type { CorrectedSample } from '../core/facts/soilSample';
 import type { Outline } from '../core/ground/outline';
 import type { SamplingPlan } from '../core/ground/samplingPlan';
 import { insertMany } from './bulk';
 import type { Db, Executor } from './client';
+import { historyWithNow } from './sampleHistory';
 import { claims, fields, fieldSeasons, samplingPlans, soilResults, soilSamples } from './schema';
 
 export type StoredSamplingPlan = typeof samplingPlans.$inferSelect;
@@ -29,11 +31,15 @@ export async function setOutline(
   areaHa: number,
 ): Promise<void> {
   await db.update(fields).set({ outline, areaHa }).where(eq(fields.id, fieldId));
+  await touchField(db, fieldId);
+}
+/** Every season of a field gets a new version: what stands in the field changed under them. */
+export const touchField = async (db: Executor, fieldId: string): Promise<void> => {
   await db
     .update(fieldSeasons)
     .set({ version: sql`${fieldSeasons.version} + 1` })
     .where(eq(fieldSeasons.fieldId, fieldId));
-}
+};
 
 export const samplingPlansOf = (db: Executor, fieldId: string): Promise<StoredSamplingPlan[]> =>
   db
@@ -179,3 +185,69 @@ export const addClaim = async (db: Executor, claim: typeof claims.$inferInsert):
 export const removeClaim = async (db: Executor, fieldId: string, id: string): Promise<void> => {
   await db.delete(claims).where(and(eq(claims.id, id), eq(claims.fieldId, fieldId)));
 };
+
+/** Puts corrected figures in the place of a sample's own. @returns its new version */
+export async function replaceSample(
+  tx: Executor,
+  id: string,
+  { readings, ...set }: CorrectedSample,
+  author: string,
+  recordedOn: string,
+): Promise<number> {
+  const [row] = await tx
+    .update(soilSamples)
+    .set({
+      ...set,
+      author,
+      recordedOn,
+      earlier: await historyWithNow(tx, id),
+      version: sql`${soilSamples.version} + 1`,
+    })
+    .where(eq(soilSamples.id, id))
+    .returning({ version: soilSamples.version });
+  await tx.delete(soilResults).where(eq(soilResults.sampleId, id));
+  if (readings.length > 0)
+    await tx
+      .insert(soilResults)
+      .values(readings.map((r, position) => ({ ...r, sampleId: id, position })));
+  await touchReaders(tx, id);
+  return row?.version ?? 1;
+}
+/** Seasons that read a sample get a new version: a plan that is open learns that it changed. */
+const touchReaders = async (tx: Executor, sampleId: string): Promise<void> => {
+  await tx
+    .update(fieldSeasons)
+    .set({ version: sql`${fieldSeasons.version} + 1` })
+    .where(eq(fieldSeasons.soilSampleId, sampleId));
+};
+export async function setSampleField(
+  tx: Executor,
+  id: string,
+  fieldId: string,
+  author: string,
+  recordedOn: string,
+): Promise<void> {
+  await tx
+    .update(soilSamples)
+    .set({
+      fieldId,
+      author,
+      recordedOn,
+      // A point of another field's plan is a composite here.
+      kind: 'composite',
+      samplingPlanId: null,
+      earlier: await historyWithNow(tx, id),
+      version: sql`${soilSamples.version} + 1`,
+    })
+    .where(eq(soilSamples.id, id));
+}
+/** Seasons that plan with a sample. */
+export const seasonsRead = (
+  db: Executor,
+  sampleId: string,
+): Promise<{ fieldId: string; label: string }[]> =>
+  db
+    .select({ fieldId: fieldSeasons.fieldId, label: fieldSeasons.label })
+    .from(fieldSeasons)
+    .where(eq(fieldSeasons.soilSampleId, sampleId))
+    .orderBy(desc(fieldSeasons.startDate));

@@ -14,6 +14,7 @@ import {
   soilResults,
   soilSamples,
 } from './schema';
+import { historyWithNow } from './sampleHistory';
 import { FIELD, pick, SAMPLE, SEASON } from './seasonColumns';
 
 // A plan is saved by what changed in it: each part into the table that it lives in, and nothing
@@ -97,7 +98,12 @@ async function saveSoil(
   else
     await tx
       .update(soilSamples)
-      .set({ ...values, ...signed, version: sql`${soilSamples.version} + 1` })
+      .set({
+        ...values,
+        ...signed,
+        earlier: await historyWithNow(tx, id),
+        version: sql`${soilSamples.version} + 1`,
+      })
       .where(eq(soilSamples.id, id));
   if (another || !deepEqual(before.ground.readings, after.ground.readings)) {
     if (!another) await tx.delete(soilResults).where(eq(soilResults.sampleId, id));

@@ -17,6 +17,7 @@ import {
 import type { Outline } from '../core/ground/outline';
 import type { SamplingPlan } from '../core/ground/samplingPlan';
 import { READ_BECAUSE, type ReadBecause } from '../core/facts/head';
+import type { EarlierSample } from '../core/facts/soilSample';
 import type { NitrateLayer, SulphateLayer } from '../core/facts/nitrateProfile';
 import type { Plan } from '../core/document/document';
 import type { LibraryTable } from '../core/book/book';
@@ -234,6 +235,14 @@ export const soilSamples = pgTable(
     samplingPlanId: text('sampling_plan_id').references(() => samplingPlans.id, {
       onDelete: 'set null',
     }),
+    /** What a report tells of the ground beside nutrients; offered to the field, not put there. */
+    ocPct: num('oc_pct'),
+    clayPct: num('clay_pct'),
+    stonesPct: num('stones_pct'),
+    /** Where it was taken, longitude and latitude, with or without a sampling plan. */
+    at: jsonb('at').$type<[number, number] | null>(),
+    /** As it stood before each change, the oldest first. */
+    earlier: jsonb('earlier').$type<EarlierSample[]>().notNull().default([]),
     ...history(),
   },
   (t) => [index('soil_samples_field').on(t.fieldId)],
@@ -543,7 +552,7 @@ export const removed = pgTable(
     farmId: text('farm_id')
       .notNull()
       .references(() => farms.id, { onDelete: 'cascade' }),
-    kind: text('kind', { enum: ['field', 'store', 'machine'] }).notNull(),
+    kind: text('kind', { enum: ['field', 'store', 'machine', 'sample'] }).notNull(),
     name: text('name').notNull(),
     author: text('author').notNull(),
     removedOn: day('removed_on').notNull(),

@@ -19,6 +19,7 @@ import {
   saveOutline,
 } from './sampling';
 import { actAs, session } from './session';
+import { correctSample, moveSample, removeSample, takeOver } from './soilSample';
 import { sendToSimulatedLaboratory } from './simulatedLaboratory';
 
 // Thin doors: who acts comes from the session, never from the caller; the use cases authorise and
@@ -118,6 +119,30 @@ export async function discardWaitingAction(id: string) {
 export async function takeBackImportAction(id: string) {
   const { db, actor } = await session();
   const result = await answer(() => takeBackImport(db, actor, id));
+  revalidatePath('/', 'layout');
+  return result;
+}
+export async function correctSampleAction(id: string, expected: number, raw: unknown) {
+  const { db, actor } = await session();
+  const result = await answer(() => correctSample(db, actor, id, expected, raw));
+  revalidatePath('/', 'layout');
+  return result;
+}
+export async function moveSampleAction(id: string, fieldId: string) {
+  const { db, actor } = await session();
+  const result = await answer(() => moveSample(db, actor, id, fieldId));
+  revalidatePath('/', 'layout');
+  return result;
+}
+export async function removeSampleAction(id: string) {
+  const { db, actor } = await session();
+  const result = await answer(() => removeSample(db, actor, id));
+  revalidatePath('/', 'layout');
+  return result;
+}
+export async function takeOverAction(id: string, column: string) {
+  const { db, actor } = await session();
+  const result = await answer(() => takeOver(db, actor, id, column));
   revalidatePath('/', 'layout');
   return result;
 }

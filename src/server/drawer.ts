@@ -1,16 +1,24 @@
 import { refuse } from '@/core/quantity/refusal';
-import type { Db } from '@/data/client';
+import type { Db, Executor } from '@/data/client';
 import { fieldById, fieldsOf, record } from '@/data/farms';
 import { holdFarm } from '@/data/imports';
-import { putBack, removedOf, takeFieldAway, takeFromDrawer, takeGearAway } from '@/data/removed';
+import {
+  putBack,
+  removedOf,
+  takeFieldAway,
+  takeFromDrawer,
+  takeGearAway,
+  type RemovedRow,
+} from '@/data/removed';
 import { inTransaction } from '@/data/transaction';
 import { authorise, type Actor } from './authorise';
 import { newId, today } from './clock';
+import { planWithNewest } from './fieldMean';
 import { checkNames } from './ownFields';
 
 // What is taken away goes into a drawer, whole, until somebody brings it back.
 
-const drawer = (actor: Actor) => ({ id: newId(), author: actor.name, removedOn: today() });
+export const drawer = (actor: Actor) => ({ id: newId(), author: actor.name, removedOn: today() });
 
 /** Takes a field away with all its seasons and samples; it can be brought back. */
 export async function removeField(db: Db, actor: Actor, fieldId: string): Promise<string> {
@@ -49,10 +57,16 @@ export const removeStore = (db: Db, actor: Actor, farmId: string, id: string): P
 export const removeMachine = (db: Db, actor: Actor, farmId: string, id: string): Promise<void> =>
   removeGear(db, actor, 'machine', farmId, id);
 
+/** A sample comes back to its field, if that stands. */
+async function checkSampleHome(tx: Executor, row: RemovedRow): Promise<void> {
+  const fieldId = row.rows.sample?.[0]?.fieldId;
+  if (typeof fieldId !== 'string' || !(await fieldById(tx, fieldId)))
+    refuse('inconsistent', 'field', 'The field of this sample is taken away: bring it back first.');
+}
 /** What of a farm was taken away, the last first. */
 export interface RemovedLine {
   id: string;
-  kind: 'field' | 'store' | 'machine';
+  kind: 'field' | 'store' | 'machine' | 'sample';
   name: string;
   author: string;
   on: string;
@@ -80,7 +94,9 @@ export async function bringBack(db: Db, actor: Actor, farmId: string, id: string
         (await fieldsOf(tx, [farmId])).map((f) => f.name),
         [{ name: row.name }],
       );
+    if (row.kind === 'sample') await checkSampleHome(tx, row);
     await putBack(tx, row);
+    if (row.kind === 'sample') await planWithNewest(tx, (row.rows.sample ?? []) as never);
     await record(tx, {
       personId: actor.id,
       farmId,

@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { checkOutline } from '@/core/ground/outline';
 import { samplingPlanSchema } from '@/core/ground/samplingPlan';
 import { PLAN_VERSION, planSchema } from '@/core/document/document';
-import { soilReading } from '@/core/facts/soilSample';
+import { earlierSample, soilReading } from '@/core/facts/soilSample';
 import { farmTerms } from '@/core/document/farmTerms';
 import { dressingDocument, manureLab, plannedMachine } from '@/core/document/organicDocument';
 import type { SheetDocument } from '@/core/views/sheet';
@@ -105,7 +105,12 @@ const rows = z.strictObject({
   samplingPlans: z.array(
     createSelectSchema(t.samplingPlans, { document: samplingPlanSchema }).strict(),
   ),
-  soilSamples: z.array(createSelectSchema(t.soilSamples).strict()),
+  soilSamples: z.array(
+    createSelectSchema(t.soilSamples, {
+      at: z.tuple([z.number(), z.number()]).nullable(),
+      earlier: z.array(earlierSample),
+    }).strict(),
+  ),
   soilResults: z.array(
     createSelectSchema(t.soilResults, {
       value: soilReading.shape.value,

@@ -10,6 +10,7 @@ import {
   type StoredSamplingPlan,
   type SurveyedSample,
 } from '@/data/sampling';
+import { sampleById } from '@/data/sampleHistory';
 import { currentSampleDate, newestSeasonOf, planWithSample } from '@/data/seasons';
 import { pointOfBag } from '@/core/ground/sampleList';
 
@@ -156,6 +157,93 @@ function meanOf(
   };
 }
 
+/** Composites of one field, day and depth are one reading of it: their mean, never the last row. */
+const sameTaking = (s: Pick<NewSoilSample, 'fieldId' | 'date' | 'depthCm'>): string =>
+  `mean-${s.fieldId}-${s.date}-${s.depthCm ?? 0}`;
+
+function meanOfComposites(same: readonly SurveyedSample[]): SampleWithResults {
+  const first = (same[0] as SurveyedSample).sample;
+  const plain = (get: (s: SurveyedSample['sample']) => number | null, digits: number) => {
+    const known = same.flatMap((s) => get(s.sample) ?? []);
+    const found = fieldMean(known.map((value) => ({ value, areaHa: 0 })));
+    return found ? Number(found.mean.toFixed(digits)) : null;
+  };
+  const scales = new Map(
+    same.flatMap((s) =>
+      s.readings.map((r) => [`${r.nutrient}|${r.extractant}|${r.unit}`, r] as const),
+    ),
+  );
+  return {
+    sample: {
+      id: sameTaking(first),
+      fieldId: first.fieldId,
+      date: first.date,
+      label: `Mean of ${same.length} samples`,
+      laboratory: first.laboratory,
+      depthFromCm: 0,
+      depthCm: first.depthCm,
+      nCores: null,
+      nPoints: same.length,
+      moisture: same.some((s) => s.sample.moisture === 'dry') ? 'dry' : first.moisture,
+      kind: 'mean',
+      phWater: plain((s) => s.phWater, 2),
+      phCacl2: plain((s) => s.phCacl2, 2),
+      bufferKind: first.bufferKind,
+      bufferPh: plain((s) => (s.bufferKind === first.bufferKind ? s.bufferPh : null), 2),
+      alCmolKg: plain((s) => s.alCmolKg, 2),
+      omPct: plain((s) => s.omPct, 2),
+      ocPct: plain((s) => s.ocPct, 2),
+      cecCmolKg: plain((s) => s.cecCmolKg, 1),
+      clayPct: plain((s) => s.clayPct, 0),
+      stonesPct: plain((s) => s.stonesPct, 0),
+    },
+    // A nutrient with a sample below detection has no mean: half a limit is no figure to average.
+    readings: [...scales.values()].flatMap((r) => {
+      const values = same.flatMap(
+        (s) =>
+          s.readings.find(
+            (x) => x.nutrient === r.nutrient && x.extractant === r.extractant && x.unit === r.unit,
+          ) ?? [],
+      );
+      const found = fieldMean(
+        values.map((x) => ({ value: x.value, areaHa: 0, belowDetection: x.belowDetection })),
+      );
+      return found
+        ? [
+            {
+              nutrient: r.nutrient,
+              extractant: r.extractant,
+              value: Number(found.mean.toFixed(1)),
+              unit: r.unit,
+              belowDetection: false,
+            },
+          ]
+        : [];
+    }),
+  };
+}
+/**
+ * Means of the takings that some composites belong to, made anew; a taking of one sample has none.
+ */
+async function remadeComposites(
+  tx: Executor,
+  of: readonly Pick<NewSoilSample, 'fieldId' | 'date' | 'depthCm'>[],
+): Promise<{ id: string; fieldId: string; date: string }[]> {
+  const made = [];
+  const takings = new Map(of.flatMap((s) => (s.date ? [[sameTaking(s), s] as const] : [])));
+  for (const [id, { fieldId, date }] of takings) {
+    const same = (await surveyOf(tx, fieldId)).filter(
+      ({ sample: s }) => s.kind === 'composite' && s.depthFromCm === 0 && sameTaking(s) === id,
+    );
+    if (same.length < 2 || !date) continue;
+    await replaceMean(tx, id, meanOfComposites(same));
+    made.push({ id, fieldId, date });
+  }
+  return made;
+}
+/** The mean that a composite is part of, where its taking has one. */
+export const meanOfTaking = sameTaking;
+
 /**
  * Lets the newest season of each field plan with what has come in, when it is newer than what it
  * has: a composite, or the mean of points.
@@ -171,9 +259,10 @@ export async function planWithNewest(tx: Executor, came: readonly NewSoilSample[
     const now = newest.get(fieldId);
     if (date && (!now || date >= now.date)) newest.set(fieldId, { id, date, because });
   };
-  for (const s of came)
-    if (s.kind === 'composite' && (s.depthFromCm ?? 0) === 0)
-      offer(s.fieldId, s.id, s.date, 'newest');
+  const composites = came.filter((s) => s.kind === 'composite' && (s.depthFromCm ?? 0) === 0);
+  for (const s of composites) offer(s.fieldId, s.id, s.date, 'newest');
+  for (const same of await remadeComposites(tx, composites))
+    offer(same.fieldId, same.id, same.date, 'mean');
   for (const planId of new Set(
     came.flatMap((s) => (s.kind === 'point' && s.samplingPlanId ? [s.samplingPlanId] : [])),
   )) {
@@ -221,6 +310,10 @@ export async function remakeMeans(
   before: (means: readonly string[]) => Promise<void>,
 ): Promise<string[]> {
   const vanished: string[] = [];
+  const composites = gone.filter((s) => s.kind === 'composite' && s.depthFromCm === 0);
+  const left = new Set((await remadeComposites(tx, composites)).map((m) => m.id));
+  const means = new Set(composites.map(sameTaking));
+  for (const id of means) if (!left.has(id) && (await sampleById(tx, id))) vanished.push(id);
   const points = gone.filter((s) => s.kind === 'point' && s.samplingPlanId !== null);
   for (const planId of new Set(points.map((s) => s.samplingPlanId as string))) {
     const plan = await samplingPlanById(tx, planId);
@@ -229,14 +322,14 @@ export async function remakeMeans(
     const all = await surveyOf(tx, plan.fieldId, plan.id);
     const near = (a: string | null | undefined, b: string) =>
       a != null && Math.abs(daysBetween(a, b)) <= SURVEY_DAYS;
-    const left = meanOf(
+    const still = meanOf(
       plan,
       all.filter((s) => s.sample.kind === 'point'),
     );
     for (const { sample } of all)
       if (sample.kind === 'mean' && dates.some((d) => near(sample.date, d))) {
-        if (left && sample.date !== null && near(left.sample.date, sample.date))
-          await replaceMean(tx, sample.id, left);
+        if (still && sample.date !== null && near(still.sample.date, sample.date))
+          await replaceMean(tx, sample.id, still);
         else vanished.push(sample.id);
       }
   }

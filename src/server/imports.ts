@@ -5,21 +5,19 @@ import { farmsById, record } from '@/data/farms';
 import {
   importById,
   importsOfFarms,
-  newestBeside,
   profilesByIds,
   readersOfProfiles,
-  readersOfSamples,
   removeImport,
   removeProfiles,
   removeSamples,
   removeWaiting,
   samplesByIds,
   setReads,
-  type StoredImport,
 } from '@/data/imports';
 import { inTransaction } from '@/data/transaction';
 import { authorise, farmsAllowed, type Actor } from './authorise';
 import { remakeMeans } from './fieldMean';
+import { unreadSamples, type Before } from './unread';
 
 /** Files that the actor could take back, the newest first. */
 export async function importLines(db: Db, actor: Actor): Promise<ImportLine[]> {
@@ -38,31 +36,6 @@ export async function importLines(db: Db, actor: Actor): Promise<ImportLine[]> {
   }));
 }
 
-type Before = StoredImport['document']['before'];
-/**
- * Seasons that read samples which go read again what they read before; where that is not there any
- * more, the newest that is.
- */
-async function unreadSamples(tx: Executor, ids: readonly string[], before: Before): Promise<void> {
-  for (const season of await readersOfSamples(tx, ids)) {
-    const was = before.find((b) => b.seasonId === season.id);
-    const kept =
-      was?.soilSampleId && !ids.includes(was.soilSampleId)
-        ? (await samplesByIds(tx, [was.soilSampleId])).length > 0
-        : false;
-    const other = kept ? undefined : await newestBeside(tx, season.fieldId, ids);
-    await setReads(tx, season, {
-      soilSampleId: kept ? (was?.soilSampleId ?? null) : (other?.id ?? null),
-      soilBecause: kept
-        ? (was?.soilBecause ?? null)
-        : other
-          ? other.kind === 'mean'
-            ? 'mean'
-            : 'newest'
-          : null,
-    });
-  }
-}
 async function unreadProfiles(tx: Executor, ids: readonly string[], before: Before): Promise<void> {
   for (const season of await readersOfProfiles(tx, ids)) {
     const was = before.find((b) => b.seasonId === season.id);

@@ -22,7 +22,7 @@ import {
   keepWaiting,
   mappingOf,
   rememberMapping,
-  soilSamplesOf,
+  sampleHeadsOf,
   waitingRowById,
 } from '@/data/samples';
 import { addSoilSamples, pointsOfFarm } from '@/data/sampling';
@@ -140,7 +140,7 @@ export async function lookAtFile(
 
 async function context(db: Db, farmId: string): Promise<{ own: Field[]; read: BringContext }> {
   const own = await fieldsOf(db, [farmId]);
-  const stored = await soilSamplesOf(db, [farmId]);
+  const stored = await sampleHeadsOf(db, farmId);
   const nameOf = new Map(own.map((f) => [f.id, f.name]));
   const points = new Map(
     (
@@ -168,25 +168,18 @@ async function context(db: Db, farmId: string): Promise<{ own: Field[]; read: Br
       fieldNames: own.map((f) => f.name),
       today: today(),
       points,
-      known: new Set(
-        stored.map((s) =>
-          sampleKey({
-            fieldName: s.field.name,
-            date: s.sample.date ?? '',
-            label: s.sample.label,
-            depthFromCm: s.sample.depthFromCm,
-          }),
-        ),
-      ),
+      known: new Set(stored.map((s) => sampleKey({ ...s, date: s.date ?? '' }))),
     },
   };
 }
 
-/** A row that holds nothing but nitrate is no soil sample: its one home is the nitrate profile. */
+/** A row that holds nothing but nitrate or sulphate is no soil sample: its one home is the nitrate profile. */
 const saysMore = (s: ParsedSample): boolean =>
-  s.no3nMgKg === null ||
+  (s.no3nMgKg ?? s.so4sMgKg) === null ||
   s.readings.length > 0 ||
-  [s.phWater, s.phCacl2, s.bufferPh, s.omPct, s.cecCmolKg, s.alCmolKg].some((v) => v !== null);
+  [s.phWater, s.phCacl2, s.bufferPh, s.omPct, s.ocPct, s.cecCmolKg, s.alCmolKg, s.clayPct].some(
+    (v) => v !== null,
+  );
 
 const rowsOf = (
   fields: readonly Field[],
@@ -206,6 +199,10 @@ const rowsOf = (
       bufferKind,
       bufferPh,
       omPct,
+      ocPct,
+      clayPct,
+      stonesPct,
+      at,
       cecCmolKg,
       alCmolKg,
     } = s;
@@ -227,6 +224,10 @@ const rowsOf = (
         bufferKind,
         bufferPh,
         omPct,
+        ocPct,
+        clayPct,
+        stonesPct,
+        at,
         cecCmolKg,
         alCmolKg,
         author: actor.name,

@@ -1,3 +1,4 @@
+import type { Route } from 'next';
 import Link from 'next/link';
 import { standardHeadings } from '@/core/laboratory/standardHeadings';
 import { dateInWords } from '@/core/quantity/calendar';
@@ -9,8 +10,10 @@ import {
   takeBackImportAction,
 } from '@/server/actions';
 import { importLines } from '@/server/imports';
+import { pageOf, type ListParams } from '@/server/paging';
 import { samplesOverview } from '@/server/samples';
 import { session } from '@/server/session';
+import { FieldFinder, Pager } from '@/ui/figure/Pager';
 import { Imports } from '@/ui/samples/Imports';
 import { ImportFile } from '@/ui/samples/ImportFile';
 import { SimulatedLaboratory } from '@/ui/samples/SimulatedLaboratory';
@@ -18,9 +21,18 @@ import { WaitingRows } from '@/ui/samples/WaitingRows';
 
 export const metadata = { title: 'Samples' };
 
-export default async function SamplesPage() {
+interface Props {
+  searchParams: Promise<ListParams>;
+}
+
+export default async function SamplesPage({ searchParams }: Props) {
   const { db, actor } = await session();
-  const { samples, waiting, laboratories, editable } = await samplesOverview(db, actor);
+  const asked = pageOf(await searchParams);
+  const { samples, found, waiting, laboratories, editable } = await samplesOverview(
+    db,
+    actor,
+    asked,
+  );
   const imports = await importLines(db, actor);
   return (
     <>
@@ -43,11 +55,15 @@ export default async function SamplesPage() {
       {editable.length > 0 && <Imports lines={imports} takeBack={takeBackImportAction} />}
       {editable.length > 0 && <SimulatedLaboratory send={simulatedLaboratoryAction} />}
       <section aria-label="Soil samples">
-        <h2>Soil samples</h2>
+        <div className="mb-1 flex flex-wrap items-baseline justify-between gap-x-6">
+          <h2>Soil samples</h2>
+          <FieldFinder asked={asked} found={found} />
+        </div>
         <div className="overflow-x-auto">
           <table className="ruled max-w-[52rem]">
             <thead>
               <tr>
+                <th>Sample</th>
                 <th>Field</th>
                 <th>Farm</th>
                 <th>Date</th>
@@ -60,16 +76,15 @@ export default async function SamplesPage() {
               {samples.map((s) => (
                 <tr key={s.id}>
                   <th scope="row">
-                    {s.fieldName}
-                    {s.points > 0 && (
-                      <>
-                        ,{' '}
-                        <Link href={`/fields/${s.fieldId}/ground/survey`}>
-                          {s.points} {s.points === 1 ? 'point' : 'points'}
-                        </Link>
-                      </>
+                    {s.kind === 'point' ? (
+                      <Link href={`/fields/${s.fieldId}/ground/survey` as Route}>
+                        {s.samples} {s.samples === 1 ? 'point' : 'points'}
+                      </Link>
+                    ) : (
+                      <Link href={`/samples/${s.id}` as Route}>{s.label ?? 'composite'}</Link>
                     )}
                   </th>
+                  <td>{s.fieldName}</td>
                   <td>{s.farmName}</td>
                   <td>{s.date === null ? 'no date' : dateInWords(s.date)}</td>
                   <td>{s.laboratory}</td>
@@ -80,6 +95,7 @@ export default async function SamplesPage() {
             </tbody>
           </table>
         </div>
+        <Pager path="/samples" asked={asked} found={found} />
       </section>
     </>
   );

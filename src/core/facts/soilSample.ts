@@ -36,3 +36,24 @@ export const soilSampleFact = z.strictObject({
   ...soilFindings,
 });
 export type SoilSampleFact = z.infer<typeof soilSampleFact>;
+
+/** All that can be corrected in a stored sample: what was found, and where and when it was taken. */
+export const correctedSample = z.strictObject({
+  ...soilFindings,
+  date: soilSampleFact.shape.date,
+  label: z.string({ error: 'text' }).trim().max(120, { error: 'at most 120 letters' }).nullable(),
+  depthFromCm: num({ label: 'Depth from', unit: 'cm', min: 0, max: 200 }),
+  omPct: num(RANGES.omPct).nullable(),
+  ocPct: num({ label: 'Organic carbon', unit: '%', min: 0, max: 60 }).nullable(),
+  cecCmolKg: num(RANGES.cecCmolKg).nullable(),
+  clayPct: num(RANGES.clayPct).nullable(),
+  stonesPct: num({ label: 'Stones', unit: '%', min: 0, max: 95 }).nullable(),
+});
+export type CorrectedSample = z.infer<typeof correctedSample>;
+/** A sample as it stood before a change, and who had written it so. */
+export const earlierSample = correctedSample.extend({
+  version: factHead.version,
+  author: factHead.author,
+  recordedOn: factHead.recordedOn,
+});
+export type EarlierSample = z.infer<typeof earlierSample>;

@@ -24,6 +24,11 @@ export interface ParsedSample {
   bufferKind: 'smp' | 'sikora' | 'adams_evans' | 'mehlich' | null;
   bufferPh: number | null;
   omPct: number | null;
+  ocPct: number | null;
+  clayPct: number | null;
+  stonesPct: number | null;
+  /** Longitude and latitude, where the file has them. */
+  at: [number, number] | null;
   cecCmolKg: number | null;
   alCmolKg: number | null;
   /** Nitrate-N of the row's layer: goes to the nitrate profile of the field and day. */
@@ -71,6 +76,7 @@ const figuresOf = (s: SoilReport): [string, number | null, Range][] => [
   ['Buffer pH', s.bufferPh, BUFFER],
   ['Organic matter', s.omPct, RANGES.omPct],
   ['CEC', s.cecCmolKg, RANGES.cecCmolKg],
+  ['Clay', s.clayPct, RANGES.clayPct],
   ['Aluminium', s.alCmolKg, RANGES.alCmolKg],
   ['Depth', s.depthBottomCm, RANGES.sampleDepthCm],
   ['Cores', s.nCores, RANGES.nCores],
@@ -94,7 +100,9 @@ function problemsOf(s: SoilReport, fieldName: string, context: BringContext): st
     s.readings.length > 0 ||
     s.nitrate.length > 0 ||
     s.sulphate.length > 0 ||
-    [ph, salt, buffer, s.omPct, s.cecCmolKg, s.alCmolKg].some((v) => v !== null);
+    [ph, salt, buffer, s.omPct, s.ocPct, s.cecCmolKg, s.alCmolKg, s.clayPct].some(
+      (v) => v !== null,
+    );
   return [
     ...(fieldName === ''
       ? [
@@ -171,6 +179,10 @@ export function soilBringIn(
       bufferKind: BUFFER_KINDS.find((k) => k === s.bufferKind) ?? null,
       bufferPh: s.bufferPh,
       omPct: s.omPct,
+      ocPct: s.ocPct,
+      clayPct: s.clayPct,
+      stonesPct: s.stonesPct,
+      at: s.position,
       cecCmolKg: s.cecCmolKg,
       alCmolKg: s.alCmolKg,
       no3nMgKg: s.nitrate[0]?.no3nMgKg ?? null,

@@ -273,18 +273,16 @@ const SOIL_FIELDS = {
 const soilTarget = (v: SoilValue): string =>
   v.to === 'reading' ? `${v.nutrient} ${v.extractant}` : v.to;
 const told = (v: number): string => String(Number(v.toPrecision(5)));
-/** What a report says and a stored sample has no place for: nobody is to think that it came in. */
-const NO_PLACE = 'read, not stored';
 const SOIL_WORDS: Readonly<Record<Exclude<SoilValue['to'], 'reading'>, (v: string) => string>> = {
   ph_water: (v) => `pH in water ${v}`,
   ph_cacl2: (v) => `pH in calcium chloride ${v}`,
   buffer_ph: (v) => `buffer pH ${v}`,
   om_pct: (v) => `organic matter ${v} %`,
-  oc_pct: (v) => `organic carbon ${v} %, ${NO_PLACE}`,
+  oc_pct: (v) => `organic carbon ${v} %`,
   cec_cmol_kg: (v) => `CEC ${v} cmol/kg`,
   al_cmol_kg: (v) => `exchangeable aluminium ${v} cmol/kg`,
-  clay_pct: (v) => `clay ${v} %, ${NO_PLACE}`,
-  stones_pct: (v) => `stones ${v} %, ${NO_PLACE}`,
+  clay_pct: (v) => `clay ${v} %`,
+  stones_pct: (v) => `stones ${v} %`,
   nitrate: (v) => `nitrate-N ${v} mg/kg of the layer`,
   sulphate: (v) => `sulphate-S ${v} mg/kg of the layer`,
 };

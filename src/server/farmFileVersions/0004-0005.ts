@@ -20,6 +20,14 @@ export const farmStep0004: Step = {
       },
       rows: {
         ...rows,
+        soilSamples: objectsOf(rows.soilSamples).map((s) => ({
+          ...s,
+          ocPct: null,
+          clayPct: null,
+          stonesPct: null,
+          at: null,
+          earlier: [],
+        })),
         seasons: objectsOf(rows.seasons).map((s) => ({ ...s, harvestedTHa: null })),
         nitrateProfiles: objectsOf(rows.nitrateProfiles).map((p) => ({
           ...p,

@@ -34,10 +34,7 @@ export interface PlaceDoors {
 }
 
 /** The climate of the book that lies nearest by latitude. */
-const nearestClimate = (
-  climates: readonly BookClimate[],
-  latitudeDeg: number,
-): string | null =>
+const nearestClimate = (climates: readonly BookClimate[], latitudeDeg: number): string | null =>
   climates.toSorted(
     (a, b) => Math.abs(a.latitudeDeg - latitudeDeg) - Math.abs(b.latitudeDeg - latitudeDeg),
   )[0]?.climateId ?? null;

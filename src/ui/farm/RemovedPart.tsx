@@ -9,7 +9,7 @@ import { useHydrated } from '../frame/hydrated';
 
 export interface RemovedLine {
   id: string;
-  kind: 'field' | 'store' | 'machine';
+  kind: 'field' | 'store' | 'machine' | 'sample';
   name: string;
   author: string;
   on: string;

@@ -1,149 +1,36 @@
 'use client';
 
-import { Plus } from 'lucide-react';
+import type { Route } from 'next';
 import Link from 'next/link';
-import { extractantsFor, labNutrients } from '@/core/book/soilTests';
 import { dateInWords } from '@/core/quantity/calendar';
 import { RANGES } from '@/core/quantity/range';
-import { extractantName, nutrientSymbol } from '@/core/book/soilTests';
 import { soils } from '@/core/book/soils';
-import type { SoilReading } from '@/core/facts/soilSample';
 import { ChoiceBox, DateBox, optionsOf, Part, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
+import { LayerTable } from '../ground/LayerTable';
+import { ReadingTable } from '../ground/ReadingTable';
 import { Warnings } from '../Warnings';
-import {
-  editField,
-  editGround,
-  replaceAt,
-  without,
-  useAssessed,
-  useEdit,
-  usePlan,
-} from '../workspace/context';
+import { editField, editGround, useAssessed, useEdit, usePlan } from '../workspace/context';
 import { GroundList } from './GroundList';
 import { Problems } from './Problems';
-import { RemoveButton } from '../figure/RemoveButton';
-
-const UNITS = [
-  { value: 'mg_kg', label: 'mg/kg (ppm)' },
-  { value: 'mg_l', label: 'mg/L' },
-  { value: 'lb_ac', label: 'lb/ac' },
-];
 
 function ReadingRows() {
   const plan = usePlan('ground');
   const { edit, readOnly } = useEdit();
-  const { readings } = plan.ground;
-  const set = (i: number, part: Partial<SoilReading>) =>
-    edit((p) => editGround({ readings: replaceAt(p.ground.readings, i, part) })(p));
-  const free = labNutrients().filter(
-    (n) => !readings.some((r) => r.nutrient === n),
-  ) as SoilReading['nutrient'][];
   return (
-    <>
-      <table className="ruled">
-        <thead>
-          <tr>
-            <th>Nutrient</th>
-            <th>Extractant</th>
-            <th>Value</th>
-            <th>Unit</th>
-            <th>
-              <span className="sr-only">Remove</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {readings.map((r, i) => (
-            <tr key={r.nutrient}>
-              <th scope="row">{nutrientSymbol(r.nutrient)}</th>
-              <td>
-                <ChoiceBox
-                  label={`Extractant of ${nutrientSymbol(r.nutrient)}`}
-                  hideLabel
-                  disabled={readOnly}
-                  value={r.extractant}
-                  options={[
-                    ...new Set([...extractantsFor(r.nutrient), r.extractant, 'unknown']),
-                  ].map((e) => ({ value: e, label: extractantName(e) }))}
-                  onValue={(v) => set(i, { extractant: v ?? 'unknown' })}
-                />
-              </td>
-              <td>
-                <FigureBox
-                  label={`${nutrientSymbol(r.nutrient)} test`}
-                  hideLabel
-                  disabled={readOnly}
-                  value={r.value}
-                  range={{ ...RANGES.testMgKg, unit: '', max: r.nutrient === 'p' ? 2000 : 5000 }}
-                  onValue={(v) => v !== null && set(i, { value: v, belowDetection: false })}
-                />
-              </td>
-              <td>
-                <ChoiceBox
-                  label={`Unit of ${nutrientSymbol(r.nutrient)}`}
-                  hideLabel
-                  disabled={readOnly}
-                  value={r.unit}
-                  options={UNITS}
-                  onValue={(v) => v && set(i, { unit: v as SoilReading['unit'] })}
-                />
-              </td>
-              <td>
-                {!readOnly && (
-                  <RemoveButton
-                    label={`Remove ${nutrientSymbol(r.nutrient)}`}
-                    onClick={() =>
-                      edit((p) => editGround({ readings: without(p.ground.readings, i) })(p))
-                    }
-                  />
-                )}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      {!readOnly && free.length > 0 && (
-        <div className="mt-2 flex flex-wrap gap-1">
-          {free.map((n) => (
-            <button
-              key={n}
-              type="button"
-              className="button"
-              onClick={() =>
-                edit((p) =>
-                  editGround({
-                    readings: [
-                      ...p.ground.readings,
-                      {
-                        nutrient: n,
-                        extractant: extractantsFor(n)[0] ?? 'unknown',
-                        value: 0,
-                        unit: 'mg_kg',
-                        belowDetection: false,
-                      },
-                    ],
-                  })(p),
-                )
-              }
-            >
-              <Plus size={13} aria-hidden />
-              {nutrientSymbol(n)}
-            </button>
-          ))}
-        </div>
-      )}
-    </>
+    <ReadingTable
+      readings={plan.ground.readings}
+      readOnly={readOnly}
+      onChange={(change) => edit((p) => editGround({ readings: change(p.ground.readings) })(p))}
+    />
   );
 }
 
-function NitrateLayers() {
+/** Nitrate and sulphate of one profile: the sheet credits both. */
+function ProfileLayers() {
   const plan = usePlan('asOf', 'ground');
   const { edit, readOnly } = useEdit();
-  const { nitrateLayers: list, nitrateSampleDate } = plan.ground;
-  const set = (i: number, part: Partial<(typeof list)[number]>) =>
-    edit((p) => editGround({ nitrateLayers: replaceAt(p.ground.nitrateLayers, i, part) })(p));
-  const bottom = list[list.length - 1]?.bottomCm ?? 0;
+  const { nitrateLayers, sulphateLayers, nitrateSampleDate } = plan.ground;
   return (
     <>
       <DateBox
@@ -153,104 +40,33 @@ function NitrateLayers() {
         max={plan.asOf}
         onValue={(v) => edit(editGround({ nitrateSampleDate: v }))}
       />
-      {list.length > 0 && (
-        <table className="ruled mt-1">
-          <thead>
-            <tr>
-              <th>From, cm</th>
-              <th>To, cm</th>
-              <th>Nitrate-N, mg/kg</th>
-              <th>Bulk density, g/cm3</th>
-              <th>
-                <span className="sr-only">Remove</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {list.map((l, i) => (
-              <tr key={i}>
-                <td>
-                  <FigureBox
-                    label={`Layer ${i + 1} from`}
-                    hideLabel
-                    disabled={readOnly}
-                    value={l.topCm}
-                    range={{ ...RANGES.layerCm, unit: '' }}
-                    onValue={(v) => v !== null && set(i, { topCm: v })}
-                  />
-                </td>
-                <td>
-                  <FigureBox
-                    label={`Layer ${i + 1} to`}
-                    hideLabel
-                    disabled={readOnly}
-                    value={l.bottomCm}
-                    range={{ ...RANGES.layerCm, unit: '' }}
-                    onValue={(v) => v !== null && set(i, { bottomCm: v })}
-                  />
-                </td>
-                <td>
-                  <FigureBox
-                    label={`Layer ${i + 1} nitrate-N`}
-                    hideLabel
-                    disabled={readOnly}
-                    value={l.no3nMgKg}
-                    range={{ ...RANGES.no3nMgKg, unit: '' }}
-                    onValue={(v) => v !== null && set(i, { no3nMgKg: v })}
-                  />
-                </td>
-                <td>
-                  <FigureBox
-                    label={`Layer ${i + 1} bulk density`}
-                    hideLabel
-                    optional
-                    disabled={readOnly}
-                    value={l.bulkDensityGCm3}
-                    range={{ ...RANGES.bulkDensityGCm3, unit: '' }}
-                    onValue={(v) => set(i, { bulkDensityGCm3: v })}
-                  />
-                </td>
-                <td>
-                  {!readOnly && (
-                    <RemoveButton
-                      label={`Remove layer ${i + 1}`}
-                      onClick={() =>
-                        edit((p) =>
-                          editGround({ nitrateLayers: without(p.ground.nitrateLayers, i) })(p),
-                        )
-                      }
-                    />
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
-      {!readOnly && list.length < 6 && bottom <= 150 && (
-        <button
-          type="button"
-          className="button mt-2"
-          onClick={() =>
-            edit((p) =>
-              editGround({
-                nitrateLayers: [
-                  ...p.ground.nitrateLayers,
-                  {
-                    topCm: bottom,
-                    bottomCm: bottom + 30,
-                    no3nMgKg: 0,
-                    bulkDensityGCm3: null,
-                    stonesVolFrac: null,
-                  },
-                ],
-              })(p),
-            )
+      <LayerTable
+        what="nitrate-N"
+        word="Layer"
+        figure="no3nMgKg"
+        range={RANGES.no3nMgKg}
+        layers={nitrateLayers}
+        readOnly={readOnly}
+        blank={(layer) => ({ ...layer, no3nMgKg: 0 })}
+        onChange={(change) =>
+          edit((p) => editGround({ nitrateLayers: change(p.ground.nitrateLayers) })(p))
+        }
+      />
+      <details className="mt-2" open={sulphateLayers.length > 0}>
+        <summary className="cursor-pointer">Sulphate of the same profile</summary>
+        <LayerTable
+          what="sulphate-S"
+          word="Sulphate layer"
+          figure="so4sMgKg"
+          range={RANGES.so4sMgKg}
+          layers={sulphateLayers}
+          readOnly={readOnly}
+          blank={(layer) => ({ ...layer, so4sMgKg: 0 })}
+          onChange={(change) =>
+            edit((p) => editGround({ sulphateLayers: change(p.ground.sulphateLayers) })(p))
           }
-        >
-          <Plus size={13} aria-hidden /> Layer {bottom}-{bottom + 30} cm
-        </button>
-      )}
+        />
+      </details>
     </>
   );
 }
@@ -260,10 +76,10 @@ function NitrateLayers() {
  * anything else.
  */
 export function GroundStation() {
-  const plan = usePlan('asOf', 'field', 'ground');
+  const plan = usePlan('asOf', 'field', 'ground', 'reads');
   const a = useAssessed('warnings');
   const { edit, readOnly } = useEdit();
-  const { ground, field } = plan;
+  const { ground, field, reads } = plan;
   return (
     <div className="grid gap-x-8 xl:grid-cols-2">
       <div>
@@ -343,11 +159,19 @@ export function GroundStation() {
           {!readOnly && (
             <p className="mt-2">
               <Link href="/samples">Import a laboratory file</Link>
+              {reads.soil && (
+                <>
+                  {' · '}
+                  <Link href={`/samples/${reads.soil.id}` as Route}>
+                    This sample: history, spread, what it tells of the ground
+                  </Link>
+                </>
+              )}
             </p>
           )}
         </Part>
         <Part title="Nitrate by layers" aside="mg/kg nitrate-N, from the surface down">
-          <NitrateLayers />
+          <ProfileLayers />
         </Part>
         <Part title="The soil itself">
           <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
