@@ -245,6 +245,11 @@ test('an edited plan file comes back in, and a newer one is refused', async ({ p
     page.getByRole('alert').filter({ hasText: 'written by a newer version (99)' }),
   ).toBeVisible();
   await upload(file.replace('"yield_goal_t_ha": 65', '"yield_goal_t_ha": 60'));
+  await expect(
+    page.getByText(/^The file is of Terrace Short, 2026\/27\. It would land in/u),
+  ).toBeVisible();
+  await expect(page.getByRole('row', { name: /season, yield goal t ha/u })).toContainText('60');
+  await page.getByRole('button', { name: /^Take the file over into Lower Strip/u }).click();
   await expect(page.getByTestId('sheet-ledger')).toContainText('Requirement, 60 t/ha');
 });
 

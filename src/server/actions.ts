@@ -8,7 +8,7 @@ import { discardWaiting, importWaiting, lookAtFile } from './laboratory';
 import { bringOutlines, outlinesForFarm } from './bringOutlines';
 import { addLeaf, dropLeaf } from './leaves';
 import { putInField, usesInField } from './places';
-import { decide, importPlanFile, propose, saveEdit } from './plans';
+import { decide, importPlanFile, lookAtPlanFile, propose, saveEdit } from './plans';
 import {
   changeSamplingPlan,
   createSamplingPlan,
@@ -72,10 +72,20 @@ export async function putInFieldAction(raw: unknown) {
   revalidatePath('/', 'layout');
   return result;
 }
+export async function lookAtPlanAction(form: FormData) {
+  const { db, actor } = await session();
+  return answer(async () => lookAtPlanFile(db, actor, text(form, 'seasonId'), await textOf(form)));
+}
 export async function importPlanAction(form: FormData) {
   const { db, actor } = await session();
   return answer(async () => {
-    const { plan } = await importPlanFile(db, actor, text(form, 'seasonId'), await textOf(form));
+    const { plan } = await importPlanFile(
+      db,
+      actor,
+      text(form, 'seasonId'),
+      await textOf(form),
+      Number(text(form, 'looked')),
+    );
     return { plan };
   });
 }

@@ -4,6 +4,7 @@ import { VERSION } from './apiAnswer';
 export const JSON_TYPE = 'application/json; charset=utf-8';
 export const CSV_TYPE = 'text/csv; charset=utf-8';
 export const XLSX_TYPE = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
+export const ZIP_TYPE = 'application/zip';
 export const notFoundAnswer = (): Response => new Response('Not found', { status: 404 });
 
 /** Letters, digits and dashes; other scripts by the name that browsers of today read. */
@@ -17,6 +18,9 @@ function disposition(shown: 'attachment' | 'inline', name: string, extension: st
   const whole = made(/[^\p{L}\p{M}\p{N}]+/gu) || plain;
   return `${shown}; filename="${plain}.${extension}"${whole === plain ? '' : `; filename*=UTF-8''${encodeURIComponent(whole)}.${extension}`}`;
 }
+
+/** A spreadsheet program takes a text for UTF-8 where it begins with this mark. */
+const BOM = '\uFEFF';
 
 interface Kept {
   name: string;
@@ -38,7 +42,7 @@ export async function download(request: Request, file: Kept): Promise<Response> 
   const have = (request.headers.get('if-none-match') ?? '').split(',').map((t) => t.trim());
   if (have.some((t) => t.replace(/^W\//u, '') === `"${hash}"`))
     return new Response(null, { status: 304, headers: { etag } });
-  return new Response(body ? await body() : says, {
+  return new Response(body ? await body() : extension === 'csv' ? BOM + says : says, {
     headers: {
       etag,
       'content-type': type,

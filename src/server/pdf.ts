@@ -111,10 +111,18 @@ const planned = (sheet: SheetDocument): Content =>
     ],
   );
 
-function document(sheet: SheetDocument, standing: string): TDocumentDefinitions {
+/** Papers that a sheet is printed on. */
+type Paper = 'A4' | 'LETTER';
+const paperOf = (url: string): Paper =>
+  new URL(url).searchParams.get('paper')?.toUpperCase() === 'LETTER' ? 'LETTER' : 'A4';
+
+function document(sheet: SheetDocument, standing: string, paper: Paper): TDocumentDefinitions {
   return {
     info: { title: `${sheet.farm}, ${sheet.field}, ${sheet.season}` },
-    pageSize: 'A4',
+    language: 'en',
+    tagged: true,
+    displayTitle: true,
+    pageSize: paper,
     pageMargins: [36, 24, 36, 30],
     defaultStyle: { font: 'Hyperlegible', fontSize: 8, lineHeight: 1.05 },
     styles: {
@@ -207,16 +215,22 @@ function document(sheet: SheetDocument, standing: string): TDocumentDefinitions 
         })),
         columnGap: 12,
       },
+      // Who signs has the page's figures before them: the lines never stand on a page alone.
       {
-        text: 'Book values unless said otherwise. This sheet gives agronomic guidance: local rules, closed periods, labels and licensed advisers decide. Keep spreaders away from ditches, wells and watercourses, and off frozen, snow-covered or saturated ground.',
-        color: '#5f574c',
-        margin: [0, 3, 0, 8],
-      },
-      {
-        columns: [
-          { text: 'Advisor: ______________________' },
-          { text: 'Farmer: ______________________' },
-          { text: 'Date: ______________' },
+        unbreakable: true,
+        stack: [
+          {
+            text: 'Book values unless said otherwise. This sheet gives agronomic guidance: local rules, closed periods, labels and licensed advisers decide. Keep spreaders away from ditches, wells and watercourses, and off frozen, snow-covered or saturated ground.',
+            color: '#5f574c',
+            margin: [0, 3, 0, 8],
+          },
+          {
+            columns: [
+              { text: 'Advisor: ______________________' },
+              { text: 'Farmer: ______________________' },
+              { text: 'Date: ______________' },
+            ],
+          },
         ],
       },
     ],
@@ -227,7 +241,11 @@ function document(sheet: SheetDocument, standing: string): TDocumentDefinitions 
  * The plan sheet as a PDF. Fonts come from the shipped packages; the maker may read nothing else
  * and fetch nothing.
  */
-async function written(sheet: SheetDocument, standing: string): Promise<Uint8Array<ArrayBuffer>> {
+async function written(
+  sheet: SheetDocument,
+  standing: string,
+  paper: Paper,
+): Promise<Uint8Array<ArrayBuffer>> {
   pdfmake.setFonts({
     Hyperlegible: face('atkinson-hyperlegible-next'),
     Literata: face('literata'),
@@ -236,7 +254,7 @@ async function written(sheet: SheetDocument, standing: string): Promise<Uint8Arr
     file.includes(`${path.sep}@fontsource${path.sep}`),
   );
   pdfmake.setUrlAccessPolicy(() => false);
-  return new Uint8Array(await pdfmake.createPdf(document(sheet, standing)).getBuffer());
+  return new Uint8Array(await pdfmake.createPdf(document(sheet, standing, paper)).getBuffer());
 }
 
 /** The plan sheet as a PDF that the browser shows. */
@@ -249,7 +267,7 @@ export const pdfResponse = (
     name: `${sheet.farm}-${sheet.field}-${sheet.season}`,
     extension: 'pdf',
     type: 'application/pdf',
-    says: JSON.stringify([sheet, standing]),
-    body: () => written(sheet, standing),
+    says: JSON.stringify([sheet, standing, paperOf(request.url)]),
+    body: () => written(sheet, standing, paperOf(request.url)),
     shown: 'inline',
   });

@@ -9,7 +9,15 @@ import { demoDatabase } from '@/data/testDatabase';
 import { versionsOf } from '@/data/versions';
 import { NotAllowed, type Actor } from './authorise';
 import { createFields, seasonOf } from './ownFields';
-import { decide, deskOf, importPlanFile, propose, readVersion, saveEdit } from './plans';
+import {
+  decide,
+  deskOf,
+  importPlanFile,
+  lookAtPlanFile,
+  propose,
+  readVersion,
+  saveEdit,
+} from './plans';
 import { fieldList } from './summaries';
 import { addLeaf, dropLeaf } from './leaves';
 
@@ -128,19 +136,45 @@ describe('from proposal to agreement', () => {
 describe('files and fields', () => {
   it('a plan file is taken over; the farm, the field and the season keep their names', async () => {
     const { stored } = await desk('lower-strip');
+    const look = await lookAtPlanFile(
+      db,
+      ines,
+      stored.seasonId,
+      writePlanFile(terraceShortWorked()),
+    );
+    expect(look).toMatchObject({
+      of: { field: 'Terrace Short', season: '2026/27' },
+      here: { field: stored.plan.field.name, season: '2026/27' },
+      version: stored.version,
+    });
+    expect(look.changes.map((c) => c.path)).toContain('season.yield_goal_t_ha');
+    // Looked at is not taken over; and what was saved since is not written over.
+    expect((await desk(stored.fieldId)).stored).toEqual(stored);
+    await expect(
+      importPlanFile(
+        db,
+        ines,
+        stored.seasonId,
+        writePlanFile(terraceShortWorked()),
+        stored.version + 1,
+      ),
+    ).rejects.toThrow(/since the file was looked at/);
     const taken = await importPlanFile(
       db,
       ines,
       stored.seasonId,
       writePlanFile(terraceShortWorked()),
+      stored.version,
     );
     expect(taken.plan).toMatchObject({
       farm: { name: 'Kestrel Terrace' },
       field: { name: 'Lower Strip' },
       season: { cropKey: 'sugar_beet', yieldGoalTHa: 65 },
     });
-    await expect(importPlanFile(db, ines, stored.seasonId, '{broken')).rejects.toThrow(/not JSON/);
-    await expect(importPlanFile(db, odo, stored.seasonId, '{}')).rejects.toThrow(NotAllowed);
+    await expect(importPlanFile(db, ines, stored.seasonId, '{broken', 1)).rejects.toThrow(
+      /not JSON/,
+    );
+    await expect(importPlanFile(db, odo, stored.seasonId, '{}', 1)).rejects.toThrow(NotAllowed);
   });
   it('a new field starts with an empty season; a second one of the name is refused', async () => {
     const add = (actor: typeof ines, name: string, areaHa: number) =>

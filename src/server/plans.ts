@@ -5,6 +5,7 @@ import { holdsNul, readPlanFile } from '@/core/document/seasonFile';
 import { holdSeason, savePlanChanges } from '@/data/savePlan';
 import { inTransaction } from '@/data/transaction';
 import { mergePlans, type Conflict } from '@/core/document/merge';
+import { planChanges, type PlanChange } from '@/core/document/planChanges';
 import { sheetOfPlan } from '@/core/views/figures';
 import type { SheetDocument } from '@/core/views/sheet';
 import { storedSheet } from '@/core/views/sheetVersions/chain';
@@ -157,16 +158,13 @@ export async function saveEdit(
 }
 const writerOf = (actor: Actor) => ({ author: actor.name, today: today(), newId });
 
-/**
- * Takes over the season, ground and inputs of a plan file into a season; the farm and the field
- * keep their own names.
- */
-export async function importPlanFile(
+/** The plan that a season would have with a plan file taken over. @throws Refusal */
+async function planWithFile(
   db: Db,
   actor: Actor,
   seasonId: string,
   text: string,
-): Promise<StoredPlan> {
+): Promise<{ current: StoredPlan; file: Plan; plan: Plan }> {
   const current = await loadPlan(db, seasonId, today());
   if (!current) refuse('unknown_id', 'season_id', 'This season no longer exists.');
   await authorise(db, actor, 'edit', current.farmId);
@@ -212,14 +210,57 @@ export async function importPlanFile(
     struck: file.struck.map((s) => ({ ...s, line: renamed.get(s.line) ?? s.line })),
   };
   checkKeys(plan);
+  return { current, file, plan };
+}
+
+/** What a plan file is of, and what it would change here. */
+export interface PlanFileLook {
+  /** Season and field of the file, and those that it would land in. */
+  of: { field: string; season: string };
+  here: { field: string; season: string };
+  /** The season here as it was looked at: another one since is looked at anew. */
+  version: number;
+  changes: PlanChange[];
+}
+/** Looks at a plan file without writing anything. */
+export async function lookAtPlanFile(
+  db: Db,
+  actor: Actor,
+  seasonId: string,
+  text: string,
+): Promise<PlanFileLook> {
+  const { current, file, plan } = await planWithFile(db, actor, seasonId, text);
+  const where = ({ field, season }: Plan) => ({ field: field.name, season: season.label });
+  return {
+    of: where(file),
+    here: where(current.plan),
+    version: current.version,
+    changes: planChanges(current.plan, plan),
+  };
+}
+
+/**
+ * Takes over the season, ground and inputs of a plan file into a season; the farm and the field
+ * keep their own names.
+ *
+ * @param looked version of the season when somebody looked at what would change
+ */
+export async function importPlanFile(
+  db: Db,
+  actor: Actor,
+  seasonId: string,
+  text: string,
+  looked: number,
+): Promise<StoredPlan> {
+  const { current, file, plan } = await planWithFile(db, actor, seasonId, text);
   await inTransaction(db, async (tx) => {
     await holdSeason(tx, seasonId);
     const now = await loadPlan(tx, seasonId, today());
-    if (now?.version !== current.version)
+    if (!now || now.version !== looked)
       refuse(
         'conflict',
         'plan',
-        'Somebody saved this season while the file was read. Nothing was taken over: bring it in again.',
+        'Somebody saved this season since the file was looked at. Nothing was taken over: bring it in again.',
       );
     await savePlanChanges(tx, now, plan, writerOf(actor));
     await record(tx, {

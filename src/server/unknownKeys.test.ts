@@ -111,7 +111,7 @@ describe('comes in by no door', () => {
   ])('not by a plan file: %s', async (field, change) => {
     const { plan, version } = await load();
     const text = writePlanFile(change(plan));
-    expect(await refused(importPlanFile(db, INES, SEASON, text))).toMatchObject({
+    expect(await refused(importPlanFile(db, INES, SEASON, text, version))).toMatchObject({
       field,
       value: 'x_y',
     });

@@ -19,7 +19,7 @@ const read = async (tables: readonly Table[]) =>
 const workedOut = ({ head, rows }: Table) => {
   const engine = HyperFormula.buildFromArray(
     [head, ...rows.map((r) => r.cells)].map((row) =>
-      row.map((v) => (v !== null && typeof v === 'object' ? v.formula : v)),
+      row.map((v) => (v !== null && typeof v === 'object' ? ('day' in v ? v.day : v.formula) : v)),
     ),
     { licenseKey: 'gpl-v3' },
   );
@@ -63,7 +63,7 @@ describe('workbooks', () => {
       const tables = sheetTables(sheetOf(evil));
       const formulas = tables.flatMap((t) =>
         t.rows.flatMap((r) =>
-          r.cells.flatMap((v) => (typeof v === 'object' && v ? [v.formula] : [])),
+          r.cells.flatMap((v) => (typeof v === 'object' && v && 'formula' in v ? [v.formula] : [])),
         ),
       );
       expect(formulas.every((f) => /^=SUM\([A-Z]\d+:[A-Z]\d+\)$/.test(f))).toBe(true);

@@ -1,3 +1,4 @@
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import writeExcelFile, { type Row as WrittenRow } from 'write-excel-file/node';
 import { NUTRIENT_KEYS } from '@/core/lines/line';
 import type { SheetDocument } from '@/core/views/sheet';
@@ -9,7 +10,12 @@ import type { FarmFieldRow } from '@/core/farm/wholeFarm';
 interface Formula {
   formula: string;
 }
-type Cell = string | number | null | Formula;
+/** A day, kept as a day. */
+interface Day {
+  day: string;
+}
+const day = (date: string | null): Cell => (date === null ? null : { day: date });
+type Cell = string | number | null | Formula | Day;
 /**
  * One sheet of a workbook: its name, the widths of its columns in letters, its heading and its
  * rows.
@@ -31,7 +37,15 @@ const written = (cells: readonly Cell[], bold: boolean): WrittenRow =>
     const style = bold ? ({ fontWeight: 'bold' } as const) : {};
     if (v === null) return null;
     if (typeof v === 'string') return { value: safe(v), type: String, ...style };
-    if (typeof v === 'number') return { value: v, type: Number, ...style };
+    if (typeof v === 'number')
+      return {
+        value: v,
+        type: Number,
+        format: Number.isInteger(v) ? '#,##0' : '#,##0.0##',
+        ...style,
+      };
+    if ('day' in v)
+      return { value: new Date(`${v.day}T00:00:00Z`), type: Date, format: 'yyyy-mm-dd', ...style };
     return { value: v.formula, type: 'Formula' as const, ...style };
   });
 
@@ -40,12 +54,32 @@ export async function workbookOf(tables: readonly Table[]): Promise<Uint8Array<A
   const file = writeExcelFile(
     tables.map(({ name, widths, head, rows }) => ({
       sheet: name,
+      orientation: 'landscape' as const,
       columns: widths.map((width) => ({ width })),
       stickyRowsCount: 1,
       data: [written(head, true), ...rows.map((r) => written(r.cells, r.bold ?? false))],
     })),
   );
-  return new Uint8Array(await file.toBuffer());
+  return onePageWide(new Uint8Array(await file.toBuffer()));
+}
+/** Prints every sheet as wide as its paper, its heading on each page. */
+function onePageWide(workbook: Uint8Array): Uint8Array<ArrayBuffer> {
+  const files = unzipSync(workbook);
+  for (const [name, bytes] of Object.entries(files)) {
+    if (!/^xl\/worksheets\/sheet\d+\.xml$/u.test(name)) continue;
+    const xml = strFromU8(bytes)
+      .replace(
+        /<worksheet([^>]*)>/u,
+        '<worksheet$1><sheetPr><pageSetUpPr fitToPage="1"/></sheetPr>',
+      )
+      .replace(/<pageSetup[^>]*\/>/u, '')
+      .replace(
+        '</worksheet>',
+        '<pageSetup paperSize="9" orientation="landscape" fitToWidth="1" fitToHeight="0"/></worksheet>',
+      );
+    files[name] = strToU8(xml);
+  }
+  return new Uint8Array(zipSync(files));
 }
 const plain = (rows: readonly (readonly Cell[])[]): Table['rows'] =>
   rows.map((cells) => ({ cells }));
@@ -61,13 +95,13 @@ const sumOver = (column: string, rows: number): Formula => ({
 export function sheetTables(s: SheetDocument): Table[] {
   const lines = sheetLines(s);
   const sums = NUTRIENT_KEYS.map((_, i) => sumOver('DEFG'[i] as string, lines.length));
-  const about: [string, string | number | null][] = [
+  const about: [string, Cell][] = [
     ['Farm', s.farm],
     ['Field', s.field],
     ['Area, ha', s.areaHa],
     ['Season', s.season],
     ['Crop', s.crop],
-    ['As of', s.asOf],
+    ['As of', day(s.asOf)],
   ];
   return [
     {
@@ -102,7 +136,7 @@ export function sheetTables(s: SheetDocument): Table[] {
       ],
       rows: plain(
         s.passes.map((p) => [
-          p.date,
+          day(p.date),
           p.stage,
           p.product,
           p.placement,
@@ -120,7 +154,9 @@ export function sheetTables(s: SheetDocument): Table[] {
       name: 'Manure',
       widths: [12, 34, 16, 10, 12, 50],
       head: ['On', 'Material', 'Rate', 'State', 'N, kg/ha', 'Detail'],
-      rows: plain(s.organics.map((o) => [o.date, o.material, o.rate, o.status, o.n, o.detail])),
+      rows: plain(
+        s.organics.map((o) => [day(o.date), o.material, o.rate, o.status, o.n, o.detail]),
+      ),
     },
     {
       name: 'To settle',

@@ -11,11 +11,25 @@ import { broughtUp } from './versions/chain';
 import { FROZEN } from './versions/frozen';
 import { objectsOf, type Raw } from './versions/step';
 
-const { ground, leaves: _leaves, season, ...rest } = planSchema.shape;
+const {
+  ground,
+  leaves: _leaves,
+  season,
+  format,
+  version,
+  asOf,
+  farm,
+  field,
+  ...rest
+} = planSchema.shape;
 
 /** A season with the facts that it reads: the same figures come of it anywhere. */
 const seasonFileSchema = z.strictObject({
-  ...rest,
+  format,
+  version,
+  asOf,
+  farm,
+  field,
   season: z.strictObject({
     ...season.shape,
     boronLastYearKgHa: ground.shape.boronLastYearKgHa,
@@ -25,6 +39,7 @@ const seasonFileSchema = z.strictObject({
     nitrate: z.array(nitrateProfileFact).max(12),
     leaves: z.array(leafSampleFact).max(60),
   }),
+  ...rest,
 });
 type SeasonFile = z.infer<typeof seasonFileSchema>;
 
@@ -255,9 +270,16 @@ export function storedDressings(documents: readonly Raw[], version: number): unk
   );
 }
 
-/** The season as a file: snake_case, readable, ready to be edited by hand. */
-export const writePlanFile = (plan: Plan, known: FactHistory = {}): string =>
-  `${JSON.stringify(snakeKeys(fileOf(plan, known)), null, 2)}\n`;
+/**
+ * The season as a file: snake_case, readable, ready to be edited by hand; its keys in one order,
+ * whichever way the plan came together.
+ */
+export function writePlanFile(plan: Plan, known: FactHistory = {}): string {
+  const file = fileOf(plan, known);
+  // What does not fit the schema is written as it is: the reader names it.
+  const { data = file } = seasonFileSchema.safeParse(file);
+  return `${JSON.stringify(snakeKeys(data), null, 2)}\n`;
+}
 
 /** JSON schema of the season file of today, by which the next version's step checks it. */
 export function planFileSchema(): unknown {

@@ -8,6 +8,16 @@ import { useState, useTransition } from 'react';
 import { TextBox } from '../figure/TextBox';
 import { useHydrated } from '../frame/hydrated';
 
+const TABLES = [
+  ['tables/seasons.csv', 'seasons'],
+  ['tables/passes.csv', 'passes'],
+  ['tables/dressings.csv', 'manure and compost'],
+  ['tables/soil_samples.csv', 'soil samples'],
+  ['tables/soil_results.csv', 'soil results'],
+  ['tables/leaf_results.csv', 'leaf results'],
+  ['fields.geojson', 'outlines (GeoJSON)'],
+] as const;
+
 /**
  * A farm goes out as one file, and comes in as a farm of its own: nothing that is here is written
  * over.
@@ -43,7 +53,21 @@ export function FarmFile({
         <a className="button no-underline" href={`/farms/${farmId}/farm.xlsx`} download>
           <Download size={14} aria-hidden /> Fields as XLSX
         </a>
+        <a className="button no-underline" href={`/farms/${farmId}/data.zip`} download>
+          <Download size={14} aria-hidden /> All tables as a data package
+        </a>
+        <a className="button no-underline" href={`/farms/${farmId}/library.zip`} download>
+          <Download size={14} aria-hidden /> Library as a data package
+        </a>
       </div>
+      <p className="mt-2 flex flex-wrap items-baseline gap-x-4">
+        <span className="note">one table a file:</span>
+        {TABLES.map(([path, words]) => (
+          <a key={path} href={`/farms/${farmId}/${path}`} download>
+            {words}
+          </a>
+        ))}
+      </p>
       <div className="mt-2 flex flex-wrap items-center gap-3">
         <TextBox label="Name of a farm to bring in" value={name} onValue={setName} />
         <span className="note">empty: as in the file</span>

@@ -1,6 +1,6 @@
 'use client';
 
-import { Download, FileText, Printer, Upload } from 'lucide-react';
+import { Download, FileText, Printer } from 'lucide-react';
 import type { Route } from 'next';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
@@ -9,6 +9,7 @@ import { dateInWords } from '@/core/quantity/calendar';
 import { useHydrated } from '../frame/hydrated';
 import { useAssessed, useEdit, usePlan, useWorkspace } from '../workspace/context';
 import { useDoors } from '../workspace/doors';
+import { PlanFileBox } from './PlanFileBox';
 import { SheetView } from './SheetView';
 
 export interface SheetVersion {
@@ -98,11 +99,10 @@ export function SheetStation({
   mayPropose,
   mayDecide,
 }: SheetStationProps) {
-  const { propose, importPlan } = useDoors();
+  const { propose } = useDoors();
   const a = useAssessed('warnings');
   const plan = usePlan('season');
   const { readOnly } = useEdit();
-  const replace = useWorkspace((w) => w.replace);
   const sheet = useWorkspace((w) => w.sheet);
   const router = useRouter();
   const [said, setSaid] = useState<string | null>(null);
@@ -116,23 +116,6 @@ export function SheetStation({
       const reply = await propose(seasonId);
       setSaid(reply.ok ? null : reply.refusal.message);
       if (reply.ok) router.refresh();
-    });
-  const read = (file: File | undefined) =>
-    start(async () => {
-      if (!file) return;
-      if (file.size > 5 * 1024 * 1024)
-        return setSaid(
-          `The file has ${(file.size / 1048576).toFixed(1)} MB; at most 5 MB are read.`,
-        );
-      const form = new FormData();
-      form.set('seasonId', seasonId);
-      form.set('file', file);
-      const reply = await importPlan(form);
-      setSaid(reply.ok ? null : reply.refusal.message);
-      if (reply.ok) {
-        replace(reply.value.plan);
-        router.refresh();
-      }
     });
   const query = `?season=${encodeURIComponent(plan.season.label)}`;
   return (
@@ -153,7 +136,13 @@ export function SheetStation({
             <Printer size={14} aria-hidden /> Print
           </button>
           <a className="button no-underline" href={`/fields/${fieldId}/sheet/pdf${query}`}>
-            <FileText size={14} aria-hidden /> PDF
+            <FileText size={14} aria-hidden /> PDF, A4
+          </a>
+          <a
+            className="button no-underline"
+            href={`/fields/${fieldId}/sheet/pdf${query}&paper=letter`}
+          >
+            <FileText size={14} aria-hidden /> PDF, Letter
           </a>
           <a
             className="button no-underline"
@@ -176,20 +165,7 @@ export function SheetStation({
           >
             <Download size={14} aria-hidden /> Plan file
           </a>
-          {!readOnly && (
-            <label className="button">
-              <Upload size={14} aria-hidden /> Import a plan file
-              <input
-                type="file"
-                accept=".json,application/json"
-                className="sr-only"
-                onChange={(e) => {
-                  read(e.target.files?.[0]);
-                  e.target.value = '';
-                }}
-              />
-            </label>
-          )}
+          {!readOnly && <PlanFileBox seasonId={seasonId} />}
           {stops > 0 && (
             <span className="text-hot">
               {stops === 1 ? 'One stop is' : `${stops} stops are`} open: both of you should read{' '}

@@ -9,6 +9,7 @@ import type { SamplingPlan } from '@/core/ground/samplingPlan';
 import type { LeafAssessment } from '@/core/lines/leaf';
 import type { Answer } from '@/core/quantity/refusal';
 import type { SavedOutline } from '../ground/OutlineEditor';
+import type { PlanFileLook } from '../stations/PlanFileBox';
 import type { Save } from './useSavedPlan';
 
 /**
@@ -17,6 +18,7 @@ import type { Save } from './useSavedPlan';
  */
 export interface FieldDoors {
   savePlan: Save;
+  lookAtPlan: (form: FormData) => Promise<Answer<PlanFileLook>>;
   importPlan: (form: FormData) => Promise<Answer<{ plan: Plan }>>;
   propose: (seasonId: string) => Promise<Answer<void>>;
   decide: (versionId: string, agree: boolean, comment: string) => Promise<Answer<void>>;

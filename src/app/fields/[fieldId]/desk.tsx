@@ -12,6 +12,7 @@ import {
   dropSamplingPlanAction,
   importPlanAction,
   keepClaimAction,
+  lookAtPlanAction,
   outlinesInFileAction,
   proposeAction,
   saveOutlineAction,
@@ -109,6 +110,7 @@ async function gearOf(farmId: string, part: string): Promise<FarmGear | null> {
 function doorsOf(fieldId: string): FieldDoors {
   return {
     savePlan: savePlanAction,
+    lookAtPlan: lookAtPlanAction,
     importPlan: importPlanAction,
     propose: proposeAction,
     decide: decideAction,
