@@ -2,7 +2,7 @@ import { and, asc, count, desc, eq, inArray, isNotNull, max, sql, type SQL } fro
 import type { FieldSummary } from '../core/farm/fieldSummary';
 import type { RowSums } from '../core/farm/farmTotals';
 import type { Executor } from './client';
-import { farms, farmSums, fields, fieldSummaries, planVersions } from './schema';
+import { farms, farmSums, fields, fieldSeasons, fieldSummaries, planVersions } from './schema';
 
 /** What a summary has to be reckoned on and by to be shown today. */
 export interface Reckoning {
@@ -23,7 +23,13 @@ export interface SummaryRow {
   touched: number;
   stale: boolean;
   summary: FieldSummary | null;
-  version: { number: number; status: string } | null;
+  version: VersionLine | null;
+}
+/** The newest version of a season's plan, and whether the plan was changed since. */
+export interface VersionLine {
+  number: number;
+  status: string;
+  changed: boolean;
 }
 export interface PageAsked {
   offset: number;
@@ -31,12 +37,93 @@ export interface PageAsked {
   /** Part of a field's name; empty for all. */
   search: string;
 }
+/** What a list of fields is narrowed to. */
+export const FIELD_STATES = [
+  'decide',
+  'stopped',
+  'no_crop',
+  'not_proposed',
+  'to_answer',
+  'change_asked',
+  'changed',
+  'agreed',
+] as const;
+export type FieldState = (typeof FIELD_STATES)[number];
+export const FIELD_SORTS = ['list', 'name', 'decide', 'n'] as const;
+export type FieldSort = (typeof FIELD_SORTS)[number];
+export interface FieldsAsked extends PageAsked {
+  state?: FieldState | null;
+  sort?: FieldSort;
+}
 const likeOf = (search: string): string => `%${search.replaceAll(/[\\%_]/g, (c) => `\\${c}`)}%`;
-const among = (farmIds: readonly string[], search: string) =>
+/** Names with their numbers as numbers: Field 2 stands before Field 10. */
+const byNumbers = sql`lower(regexp_replace(regexp_replace(${fields.name}, '([0-9]+)', '0000000000\\1', 'g'), '0*([0-9]{10})', '\\1', 'g'))`;
+
+const newestVersion = (db: Executor) =>
+  db
+    .select({
+      number: planVersions.number,
+      status: planVersions.status,
+      seasonVersion: planVersions.seasonVersion,
+    })
+    .from(planVersions)
+    .where(eq(planVersions.seasonId, fieldSummaries.seasonId))
+    .orderBy(desc(planVersions.number))
+    .limit(1)
+    .as('newest');
+type Newest = ReturnType<typeof newestVersion>;
+const changedSince = (newest: Newest): SQL =>
+  sql`(${newest.status} = 'agreed' and ${newest.seasonVersion} is distinct from ${fieldSeasons.version})`;
+/** A part of the summary as text; null where it says nothing. */
+const part = (name: string): SQL => sql`${fieldSummaries.document} ->> ${name}`;
+const count0 = (name: string): SQL => sql`coalesce((${part(name)})::int, 0)`;
+function inState(state: FieldState | null | undefined, newest: Newest): SQL | undefined {
+  switch (state) {
+    case null:
+    case undefined:
+      return undefined;
+    case 'decide':
+      return sql`${count0('stops')} + ${count0('cautions')} > 0`;
+    case 'stopped':
+      return sql`${count0('stops')} > 0`;
+    case 'no_crop':
+      return sql`${part('cropName')} is null`;
+    case 'not_proposed':
+      return sql`${newest.status} is null`;
+    case 'to_answer':
+      return sql`${newest.status} = 'proposed'`;
+    case 'change_asked':
+      return sql`${newest.status} = 'change_asked'`;
+    case 'changed':
+      return changedSince(newest);
+    case 'agreed':
+      return sql`(${newest.status} = 'agreed' and not ${changedSince(newest)})`;
+  }
+}
+/** A field is found by its name or its crop. */
+const among = (
+  farmIds: readonly string[],
+  { search, state }: Pick<FieldsAsked, 'search' | 'state'>,
+  newest: Newest,
+) =>
   and(
     inArray(fields.farmId, [...farmIds]),
-    search === '' ? undefined : sql`${fields.name} ilike ${likeOf(search)}`,
+    search === ''
+      ? undefined
+      : sql`(${fields.name} ilike ${likeOf(search)} or ${part('cropName')} ilike ${likeOf(search)})`,
+    inState(state, newest),
   );
+const inOrder = (sort: FieldSort = 'list'): SQL[] => [
+  ...{
+    list: [],
+    name: [sql`${byNumbers} asc`],
+    decide: [sql`${count0('stops')} desc`, sql`${count0('cautions')} desc`],
+    n: [sql`(${part('toBring')})::float desc nulls last`],
+  }[sort],
+  asc(fields.position),
+  sql`${byNumbers} asc`,
+  asc(fields.id),
+];
 
 /**
  * So many fields of one farm from a place of its list on, with their summaries and the newest
@@ -45,16 +132,10 @@ const among = (farmIds: readonly string[], search: string) =>
 export async function summaryPage(
   db: Executor,
   farmId: string,
-  { offset, limit, search }: PageAsked,
+  asked: FieldsAsked,
   reckoning: Reckoning,
 ): Promise<SummaryRow[]> {
-  const newest = db
-    .select({ number: planVersions.number, status: planVersions.status })
-    .from(planVersions)
-    .where(eq(planVersions.seasonId, fieldSummaries.seasonId))
-    .orderBy(desc(planVersions.number))
-    .limit(1)
-    .as('newest');
+  const newest = newestVersion(db);
   const rows = await db
     .select({
       farmId: fields.farmId,
@@ -66,17 +147,19 @@ export async function summaryPage(
       summary: fieldSummaries.document,
       number: newest.number,
       status: newest.status,
+      changed: sql<boolean>`coalesce(${changedSince(newest)}, false)`.mapWith(Boolean),
     })
     .from(fields)
     .innerJoin(fieldSummaries, eq(fieldSummaries.fieldId, fields.id))
+    .leftJoin(fieldSeasons, eq(fieldSeasons.id, fieldSummaries.seasonId))
     .leftJoinLateral(newest, sql`true`)
-    .where(among([farmId], search))
-    .orderBy(asc(fields.position), asc(fields.name), asc(fields.id))
-    .limit(limit)
-    .offset(offset);
-  return rows.map(({ number, status, ...r }) => ({
+    .where(among([farmId], asked, newest))
+    .orderBy(...inOrder(asked.sort))
+    .limit(asked.limit)
+    .offset(asked.offset);
+  return rows.map(({ number, status, changed, ...r }) => ({
     ...r,
-    version: number === null || status === null ? null : { number, status },
+    version: number === null || status === null ? null : { number, status, changed },
   }));
 }
 
@@ -97,26 +180,27 @@ export const findFields = (
         ...words.map((w) => sql`${fields.name} || ' ' || ${farms.name} ilike ${likeOf(w)}`),
       ),
     )
-    .orderBy(asc(fields.name), asc(fields.id))
+    .orderBy(sql`${byNumbers} asc`, asc(fields.id))
     .limit(limit);
 
 /** How many fields of each farm there are, of those that the search finds. */
-export const fieldCounts = async (
+export async function fieldCounts(
   db: Executor,
   farmIds: readonly string[],
-  search: string,
-): Promise<Map<string, number>> =>
-  new Map(
-    farmIds.length === 0
-      ? []
-      : (
-          await db
-            .select({ farmId: fields.farmId, n: count() })
-            .from(fields)
-            .where(among(farmIds, search))
-            .groupBy(fields.farmId)
-        ).map((r) => [r.farmId, r.n]),
-  );
+  asked: Pick<FieldsAsked, 'search' | 'state'>,
+): Promise<Map<string, number>> {
+  if (farmIds.length === 0) return new Map();
+  const newest = newestVersion(db);
+  const found = await db
+    .select({ farmId: fields.farmId, n: count() })
+    .from(fields)
+    .innerJoin(fieldSummaries, eq(fieldSummaries.fieldId, fields.id))
+    .leftJoin(fieldSeasons, eq(fieldSeasons.id, fieldSummaries.seasonId))
+    .leftJoinLateral(newest, sql`true`)
+    .where(among(farmIds, asked, newest))
+    .groupBy(fields.farmId);
+  return new Map(found.map((r) => [r.farmId, r.n]));
+}
 
 /** The next fields of a farm whose summary is not of today. */
 export const staleFields = (

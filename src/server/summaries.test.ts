@@ -6,12 +6,20 @@ import { fieldSummary } from '@/core/farm/fieldSummary';
 import { farmFieldRow } from '@/core/farm/wholeFarm';
 import type { Db } from '@/data/client';
 import { fields, fieldSeasons, fieldSummaries } from '@/data/schema';
-import { freshnessOf, putSummaries, staleFields, summariesOf } from '@/data/summaries';
+import {
+  freshnessOf,
+  putSummaries,
+  staleFields,
+  summariesOf,
+  type FieldState,
+} from '@/data/summaries';
 import { demoDatabase } from '@/data/testDatabase';
 import { storesNamed } from './farm';
-import { farmPlans } from './plans';
-import { pageOf } from './paging';
-import { farmFreshness, farmList, fieldList, renewFarm, wholeFarm } from './summaries';
+import { removeField } from './drawer';
+import { createFields } from './ownFields';
+import { fieldsAsked, pageOf } from './paging';
+import { decide, deskOf, farmPlans, propose, saveEdit } from './plans';
+import { farmFreshness, farmList, fieldList, foundFields, renewFarm, wholeFarm } from './summaries';
 
 const INES = { id: 'ines-calloway', name: 'Ines Calloway' };
 const FARM = 'tansy-hollow';
@@ -60,6 +68,83 @@ describe('what lists show', () => {
     expect((await fieldList(db, INES, { ...ALL, search: '%' })).rows).toEqual([]);
     expect(pageOf({ page: '3', q: ' x ' })).toEqual({ offset: 100, limit: 50, search: 'x' });
     expect(pageOf({ page: '-1', q: ['a', 'b'] })).toEqual({ offset: 0, limit: 50, search: '' });
+  });
+  it('is narrowed to a state, by crop, and put in order', async () => {
+    const all = (await fieldList(db, INES, ALL)).rows;
+    const only = async (state: FieldState) =>
+      (await fieldList(db, INES, { ...ALL, state })).rows.map((r) => r.fieldId);
+    const ids = (keep: (r: (typeof all)[number]) => boolean) =>
+      all.filter(keep).map((r) => r.fieldId);
+    expect(await only('stopped')).toEqual(ids((r) => (r.summary?.stops ?? 0) > 0));
+    expect(await only('no_crop')).toEqual(ids((r) => r.summary?.cropName == null));
+    expect(await only('not_proposed')).toEqual(ids((r) => r.version === null));
+    const beet = await fieldList(db, INES, { ...ALL, search: 'BEET' });
+    expect(new Set(beet.rows.map((r) => r.summary?.cropName))).toEqual(
+      new Set(['Sugar beet (roots)']),
+    );
+    expect(beet.found).toBe(beet.rows.length);
+    const most = (await fieldList(db, INES, { ...ALL, sort: 'n' }, FARM)).rows.map(
+      (r) => r.summary?.toBring ?? -1,
+    );
+    expect(most).toEqual(most.toSorted((a, b) => b - a));
+    expect(fieldsAsked({ state: 'agreed', sort: 'name', farm: 'x' })).toMatchObject({
+      state: 'agreed',
+      sort: 'name',
+      farm: 'x',
+    });
+    expect(fieldsAsked({ state: 'nonsense', sort: '1' })).toMatchObject({
+      state: null,
+      sort: 'list',
+      farm: null,
+    });
+  });
+  it('has numbers in names as numbers', async () => {
+    await createFields(db, INES, {
+      farmId: FARM,
+      fields: ['Strip 10', 'Strip 9', 'Strip 9a', 'Strip 100', 'strip 1'].map((name) => ({
+        name,
+        areaHa: 1,
+        soilTextureId: 'loam',
+      })),
+    });
+    const names = (await fieldList(db, INES, { ...ALL, search: 'strip', sort: 'name' }, FARM)).rows;
+    expect(names.map((r) => r.name)).toEqual([
+      'strip 1',
+      'Strip 9',
+      'Strip 9a',
+      'Strip 10',
+      'Strip 100',
+    ]);
+    expect((await foundFields(db, INES, 'strip tansy')).fields.map((f) => f.name)).toEqual(
+      names.map((r) => r.name),
+    );
+    for (const r of names) await removeField(db, INES, r.fieldId);
+  });
+  it('says whose turn it is, and what was changed since it was agreed', async () => {
+    const odo = { id: 'odo-merrick', name: 'Odo Merrick' };
+    const line = async () =>
+      (await fieldList(db, INES, { ...ALL, search: 'Rookery' })).rows[0]?.version;
+    const { stored } = (await deskOf(db, INES, 'rookery', null))!;
+    await propose(db, INES, stored.seasonId);
+    const waits = await fieldList(db, INES, { ...ALL, state: 'to_answer' });
+    expect(waits.rows.map((r) => r.fieldId)).toContain('rookery');
+    expect(waits.farms.find((f) => f.id === FARM)?.answers).toEqual({
+      farmers: ['Odo Merrick'],
+      advisors: ['Ines Calloway'],
+    });
+    const [version] = (await deskOf(db, INES, 'rookery', null))!.versions;
+    await decide(db, odo, version?.id ?? '', true, '');
+    expect(await line()).toMatchObject({ status: 'agreed', changed: false });
+    const { plan } = stored;
+    const goal = (plan.season.yieldGoalTHa ?? 1) + 1;
+    await saveEdit(db, INES, stored.seasonId, plan, {
+      ...plan,
+      season: { ...plan.season, yieldGoalTHa: goal },
+    });
+    expect(await line()).toMatchObject({ status: 'agreed', changed: true });
+    expect(
+      (await fieldList(db, INES, { ...ALL, state: 'changed' })).rows.map((r) => r.fieldId),
+    ).toContain('rookery');
   });
   it('is nobody else’s to see', async () => {
     const wanda = { id: 'nobody', name: 'Nobody' };

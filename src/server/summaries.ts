@@ -3,7 +3,7 @@ import { farmTotals, sumRows, type FarmTotals, type RowSums } from '@/core/farm/
 import { fieldSummary } from '@/core/farm/fieldSummary';
 import type { FarmFieldRow } from '@/core/farm/wholeFarm';
 import type { Db } from '@/data/client';
-import { farmsById } from '@/data/farms';
+import { farmsById, membersOf } from '@/data/farms';
 import { loadNewestPlans } from '@/data/seasons';
 import {
   fieldCounts,
@@ -16,12 +16,12 @@ import {
   summaryPage,
   sumsOfFarm,
   type Freshness,
-  type PageAsked,
+  type FieldsAsked,
   type Reckoned,
   type Reckoning,
   type SummaryRow,
 } from '@/data/summaries';
-import { farmsAllowed, type Actor } from './authorise';
+import { farmsAllowed, may, type Action, type Actor } from './authorise';
 import { today } from './clock';
 import { failureLine } from './failure';
 import { farmDesk, storesNamed, type FarmDesk } from './farm';
@@ -67,7 +67,14 @@ async function reckon(
 }
 
 export interface FieldList {
-  farms: { id: string; name: string; fields: number }[];
+  farms: {
+    id: string;
+    name: string;
+    /** Fields that are found here. */
+    fields: number;
+    /** Who answers a proposed plan, and who an asked change. */
+    answers: { farmers: string[]; advisors: string[] };
+  }[];
   rows: SummaryRow[];
   /** Fields that the search finds, over all pages. */
   found: number;
@@ -76,14 +83,14 @@ export interface FieldList {
 /** Which rows of which farm a page shows: farms follow each other in one long list. */
 function slices(
   counts: readonly { id: string; fields: number }[],
-  { offset, limit, search }: PageAsked,
-): { id: string; asked: PageAsked }[] {
+  { offset, limit, ...rest }: FieldsAsked,
+): { id: string; asked: FieldsAsked }[] {
   let before = 0;
   return counts.flatMap(({ id, fields }) => {
     const from = Math.max(0, offset - before);
     const to = Math.min(fields, offset + limit - before);
     before += fields;
-    return from < to ? [{ id, asked: { offset: from, limit: to - from, search } }] : [];
+    return from < to ? [{ id, asked: { ...rest, offset: from, limit: to - from } }] : [];
   });
 }
 
@@ -91,18 +98,24 @@ function slices(
 export async function fieldList(
   db: Db,
   actor: Actor,
-  asked: PageAsked,
+  asked: FieldsAsked,
   farmId: string | null = null,
 ): Promise<FieldList> {
   const allowed = await farmsAllowed(db, actor, 'read');
   const ids = farmId === null ? allowed : allowed.filter((id) => id === farmId);
   const reckoning = reckoningNow();
-  const counts = await fieldCounts(db, ids, asked.search);
-  const farms = (await farmsById(db, ids)).map(({ id, name }) => ({
-    id,
-    name,
-    fields: counts.get(id) ?? 0,
-  }));
+  const counts = await fieldCounts(db, ids, asked);
+  const farms = [];
+  for (const { id, name } of await farmsById(db, ids)) {
+    const people = await membersOf(db, id);
+    const named = (action: Action) => people.filter((p) => may(p.role, action)).map((p) => p.name);
+    farms.push({
+      id,
+      name,
+      fields: counts.get(id) ?? 0,
+      answers: { farmers: named('decide'), advisors: named('propose') },
+    });
+  }
   const rows = [];
   for (const slice of slices(farms, asked)) {
     const page = await summaryPage(db, slice.id, slice.asked, reckoning);
@@ -116,18 +129,22 @@ export async function fieldList(
 }
 
 const MOST_FOUND = 20;
-/** Fields by words of their name or their farm's, for those who look for one by typing. */
-export const foundFields = async (
+/** Fields and farms by words of their names, for those who look for one by typing. */
+export async function foundFields(
   db: Db,
   actor: Actor,
   text: string,
-): Promise<{ id: string; name: string; farm: string }[]> =>
-  findFields(
-    db,
-    await farmsAllowed(db, actor, 'read'),
-    text.slice(0, 80).split(/\s+/u).filter(Boolean),
-    MOST_FOUND,
-  );
+): Promise<{
+  fields: { id: string; name: string; farm: string }[];
+  farms: { id: string; name: string }[];
+}> {
+  const allowed = await farmsAllowed(db, actor, 'read');
+  const words = text.slice(0, 80).split(/\s+/u).filter(Boolean);
+  return {
+    fields: await findFields(db, allowed, words, MOST_FOUND),
+    farms: (await farmsById(db, allowed)).map(({ id, name }) => ({ id, name })),
+  };
+}
 
 const CHUNK = 100;
 /** Renews what is not of today, chunk by chunk; other requests get their turn in between. */
@@ -189,7 +206,7 @@ export async function farmList(
   db: Db,
   actor: Actor,
   farmId: string,
-  asked: PageAsked,
+  asked: FieldsAsked,
 ): Promise<FarmList | null> {
   const desk = await farmDesk(db, actor, farmId);
   if (!desk) return null;

@@ -1,11 +1,12 @@
 import type { Route } from 'next';
 import Link from 'next/link';
 import { farmsOf, storesNamed } from '@/server/farm';
-import { pageOf, type ListParams } from '@/server/paging';
+import { fieldsAsked, type ListParams } from '@/server/paging';
 import { session } from '@/server/session';
 import { farmList } from '@/server/summaries';
+import { FieldFilter } from '@/ui/today/FieldFilter';
 import { FarmTable } from '@/ui/farm/FarmTable';
-import { FieldFinder, Pager } from '@/ui/figure/Pager';
+import { Pager } from '@/ui/figure/Pager';
 
 export const metadata = { title: 'Fields' };
 interface Props {
@@ -16,9 +17,9 @@ interface Props {
 export default async function FieldsPage({ searchParams }: Props) {
   const { db, actor } = await session();
   const params = await searchParams;
-  const asked = pageOf(params);
+  const { farm: farmAsked, ...asked } = fieldsAsked(params);
   const farms = await farmsOf(db, actor);
-  const chosen = farms.find((f) => f.id === params.farm) ?? farms[0];
+  const chosen = farms.find((f) => f.id === farmAsked) ?? farms[0];
   const farm = chosen ? await farmList(db, actor, chosen.id, asked) : null;
   return (
     <>
@@ -62,7 +63,7 @@ export default async function FieldsPage({ searchParams }: Props) {
           }))}
           sums={farm.sums}
           freshness={farm.freshness}
-          finder={<FieldFinder asked={asked} found={farm.list.found} farm={chosen.id} />}
+          finder={<FieldFilter asked={asked} found={farm.list.found} farms={[]} farm={chosen.id} />}
           pager={<Pager path="/fields" asked={asked} found={farm.list.found} farm={chosen.id} />}
         />
       ) : (

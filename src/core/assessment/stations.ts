@@ -111,3 +111,13 @@ export const stationOf = (field: string): Station =>
         : field.startsWith('leaves')
           ? 'season'
           : 'crop';
+
+const AT: Readonly<Record<string, Station>> = {
+  ground: 'ground',
+  budget: 'budget',
+  organics: 'budget',
+  nitrogen: 'supply',
+  tissue: 'season',
+};
+/** Where what a module warns of is put right. */
+export const stationOfModule = (module: string): Station => AT[module] ?? 'budget';

@@ -1,6 +1,6 @@
 import { assessSeason } from '../assessment/assess';
-import type { StationState } from '../assessment/stations';
 import type { Book } from '../book/book';
+import { stationOfModule, type StationState } from '../assessment/stations';
 import type { Station } from '../lines/problem';
 import type { Words } from '../why/said';
 import { furrowSection } from '../views/furrow';
@@ -17,6 +17,8 @@ export interface FieldSummary extends FarmFieldRow {
   toBring: number | null;
   /** The first thing to decide: a stop before a caution. */
   decide: Words | null;
+  /** The station where that is put right. */
+  decideAt: Station | null;
   glance: SeasonGlance | null;
 }
 
@@ -28,14 +30,16 @@ export interface FieldSummary extends FarmFieldRow {
 export function fieldSummary(book: Book, field: FarmField): FieldSummary {
   const { plan, calendar, assessment: a } = assessSeason(book, field.plan);
   const section = furrowSection(book, plan, a, calendar);
-  const first = (level: 'stop' | 'caution') => a.warnings.find((w) => w.level === level)?.message;
+  const first =
+    a.warnings.find((w) => w.level === 'stop') ?? a.warnings.find((w) => w.level === 'caution');
   return {
     ...fieldRow(book, field.fieldId, plan, a),
     season: plan.season.label,
     stations: a.stations,
     leafDate: a.leaf.datesOfSeason[0] ?? null,
     toBring: plan.season.cropKey ? a.sums.n.toBring : null,
-    decide: first('stop') ?? first('caution') ?? null,
+    decide: first?.message ?? null,
+    decideAt: first ? stationOfModule(first.module) : null,
     glance: section && glanceOf(section),
   };
 }

@@ -17,7 +17,8 @@ beforeEach(() => {
   vi.stubGlobal('fetch', async (url: string, init: { body?: string }) => {
     if (url.startsWith('/fields/found.json'))
       return {
-        json: () => Promise.resolve([{ id: 'long', name: 'Long', farm: 'Home' }]),
+        json: () =>
+          Promise.resolve({ fields: [{ id: 'long', name: 'Long', farm: 'Home' }], farms: [] }),
       };
     const id = url.split('/').at(-1) ?? '';
     try {

@@ -7,16 +7,20 @@ export interface Shown {
   offset: number;
   limit: number;
   search: string;
+  state?: string | null;
+  sort?: string;
 }
 const addressOf = (
   path: string,
-  { limit, search }: Shown,
+  { limit, search, state, sort }: Shown,
   offset: number,
   farm?: string,
 ): Route => {
   const said = new URLSearchParams();
   if (farm) said.set('farm', farm);
   if (search) said.set('q', search);
+  if (state) said.set('state', state);
+  if (sort && sort !== 'list') said.set('sort', sort);
   if (offset > 0) said.set('page', String(offset / limit + 1));
   const query = said.toString();
   return `${path}${query && '?'}${query}` as Route;

@@ -37,20 +37,20 @@ const RAIL: readonly { href: Route; label: string }[] = [
   { href: '/calculators', label: 'Calculators' },
 ];
 
+function flipTheme(): void {
+  const root = document.documentElement;
+  const dark =
+    root.dataset.theme === 'dark' ||
+    (!root.dataset.theme && matchMedia('(prefers-color-scheme: dark)').matches);
+  root.dataset.theme = dark ? 'light' : 'dark';
+  localStorage.setItem('furrow-theme', root.dataset.theme);
+}
 function ThemeSwitch() {
-  const flip = () => {
-    const root = document.documentElement;
-    const dark =
-      root.dataset.theme === 'dark' ||
-      (!root.dataset.theme && matchMedia('(prefers-color-scheme: dark)').matches);
-    root.dataset.theme = dark ? 'light' : 'dark';
-    localStorage.setItem('furrow-theme', root.dataset.theme);
-  };
   return (
     <button
       type="button"
       className="button px-2"
-      onClick={flip}
+      onClick={flipTheme}
       aria-label="Change between light and dark"
     >
       <Sun size={15} aria-hidden className="hidden dark:inline" />
@@ -114,6 +114,20 @@ function Shell({ people, actorId, role, today, demo, actAs, children }: FramePro
   const hydrated = useHydrated();
   useShortcuts(setShown);
   const area = path.split('/')[1];
+  const { toggle } = useUnits();
+  const actions = [
+    {
+      label: 'Change between kg/ha and lb/ac',
+      words: 'units metric imperial us acres pounds bushels settings',
+      run: toggle,
+    },
+    {
+      label: 'Change between light and dark',
+      words: 'theme night colours contrast settings',
+      run: flipTheme,
+    },
+    { label: 'Keys', words: 'help keyboard shortcuts', run: () => setShown('help') },
+  ];
   return (
     <>
       <a href="#main" className="sr-only focus:not-sr-only">
@@ -178,7 +192,7 @@ function Shell({ people, actorId, role, today, demo, actAs, children }: FramePro
           {children}
         </main>
       </div>
-      {shown === 'palette' && <Palette onClose={() => setShown(null)} />}
+      {shown === 'palette' && <Palette actions={actions} onClose={() => setShown(null)} />}
       {shown === 'help' && <Help onClose={() => setShown(null)} />}
     </>
   );

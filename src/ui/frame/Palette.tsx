@@ -4,20 +4,50 @@ import { Command } from 'cmdk';
 import type { Route } from 'next';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
-import { useFoundFields, type FoundField } from './foundFields';
+import { useFoundFields, type FoundFarm, type FoundField } from './foundFields';
 
 const STATIONS = ['Ground', 'Crop', 'Budget', 'Supply', 'Season', 'Sheet'];
-const PAGES: readonly [string, Route][] = [
-  ['Today, all fields', '/'],
-  ['Fields, the whole farm', '/fields'],
-  ['Library of figures', '/library'],
-  ['Samples and laboratory files', '/samples'],
-  ['Calculators', '/calculators'],
+/** Pages, with the other words that people look for them by. */
+const PAGES: readonly (readonly [label: string, href: Route, words: string])[] = [
+  ['Today, all fields', '/', 'home start overview list what is due decide'],
+  ['Fields, the whole farm', '/fields', 'sums totals products orders cost money manure store'],
+  [
+    'Samples and laboratory files',
+    '/samples',
+    'laboratory lab report import upload soil test analysis csv xlsx waiting rows',
+  ],
+  [
+    'Library of figures',
+    '/library',
+    'crops materials fertilisers limes leaf ranges reference book',
+  ],
+  ['Calculators', '/calculators', 'methods formula work out single figure'],
+  ['New farm', '/farms/new', 'add create farm begin setup set up'],
+];
+/** What a farm's own pages are about. */
+const OF_FARM: readonly (readonly [label: string, path: string, words: string])[] = [
+  [
+    'the farm: people, place, money, limits',
+    '',
+    'settings people person advisor farmer climate place currency prices price list money limits closed periods law schools stores heap tank machines spreader calibration backup restore export farm file',
+  ],
+  [
+    'add, rename, take away fields',
+    '/fields',
+    'new field outline shapefile kml geojson map delete rename undo',
+  ],
+  ['next season', '/next-season', 'open year carry over hand on close season'],
 ];
 
 const isStation = (word: string): boolean =>
   STATIONS.some((s) => s.toLowerCase() === word.toLowerCase());
 
+/** Something done on the spot instead of a page that is gone to. */
+export interface PaletteAction {
+  label: string;
+  words: string;
+  run: () => void;
+}
 interface Place {
   /** What typing finds it by. */
   value: string;
@@ -31,8 +61,16 @@ const fits = (value: string, typed: string): number => {
   if (!words.every((w) => name.includes(w))) return 0;
   return name.startsWith(words[0] ?? '') ? 1 : 0.5;
 };
-const placesOf = (fields: readonly FoundField[]): Place[] => [
-  ...PAGES.map(([label, href]) => ({ value: label, href, label, farm: '' })),
+const placesOf = (fields: readonly FoundField[], farms: readonly FoundFarm[]): Place[] => [
+  ...PAGES.map(([label, href, words]) => ({ value: `${label} ${words}`, href, label, farm: '' })),
+  ...farms.flatMap((f) =>
+    OF_FARM.map(([label, path, words]) => ({
+      value: `${f.name} ${label} ${words} #${f.id}`,
+      href: `/farms/${f.id}${path}` as Route,
+      label: `${f.name}: ${label}`,
+      farm: '',
+    })),
+  ),
   ...fields.flatMap((f) =>
     STATIONS.map((s) => ({
       value: `${f.name} ${s} ${f.farm} #${f.id}`,
@@ -44,10 +82,16 @@ const placesOf = (fields: readonly FoundField[]): Place[] => [
 ];
 
 /** Find a field, a station or a page by typing. */
-export function Palette({ onClose }: { onClose: () => void }) {
+export function Palette({
+  actions,
+  onClose,
+}: {
+  actions: readonly PaletteAction[];
+  onClose: () => void;
+}) {
   const router = useRouter();
   const [typed, setTyped] = useState('');
-  const { fields, settled } = useFoundFields(
+  const { fields, farms, settled } = useFoundFields(
     typed
       .split(/\s+/u)
       .filter((w) => !isStation(w))
@@ -56,7 +100,7 @@ export function Palette({ onClose }: { onClose: () => void }) {
   const [selected, setSelected] = useState('');
   /** Enter was pressed before the answer was there: it holds for the answer. */
   const [entered, setEntered] = useState(false);
-  const places = placesOf(fields);
+  const places = placesOf(fields, farms);
   const go = (href: Route) => {
     onClose();
     router.push(href);
@@ -87,12 +131,25 @@ export function Palette({ onClose }: { onClose: () => void }) {
         className="box w-full"
         value={typed}
         onValueChange={setTyped}
-        placeholder="Field, station or page"
+        placeholder="Field, station, page or setting"
       />
       <Command.List className="mt-2 max-h-[50vh] overflow-y-auto">
         <Command.Empty className="p-2">
           {settled ? 'Nothing of that name.' : 'Looking for it.'}
         </Command.Empty>
+        {actions.map((x) => (
+          <Command.Item
+            key={x.label}
+            value={`${x.label} ${x.words}`}
+            onSelect={() => {
+              onClose();
+              x.run();
+            }}
+            className="cursor-pointer px-2 py-1 data-[selected=true]:bg-rule"
+          >
+            {x.label}
+          </Command.Item>
+        ))}
         {places.map((p) => (
           <Command.Item
             key={p.href}

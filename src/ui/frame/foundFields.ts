@@ -8,19 +8,29 @@ export interface FoundField {
   farm: string;
 }
 
-/** Fields that the server finds by words of their names. `settled` once the answer is there. */
-export function useFoundFields(asked: string): { fields: FoundField[]; settled: boolean } {
-  const [found, setFound] = useState<{ asked: string | null; fields: FoundField[] }>({
+export interface FoundFarm {
+  id: string;
+  name: string;
+}
+interface Found {
+  fields: FoundField[];
+  farms: FoundFarm[];
+}
+
+/** Fields that the server finds by words of their names, and the farms; `settled` once they are there. */
+export function useFoundFields(asked: string): Found & { settled: boolean } {
+  const [found, setFound] = useState<Found & { asked: string | null }>({
     asked: null,
     fields: [],
+    farms: [],
   });
   useEffect(() => {
     const gone = new AbortController();
     const timer = setTimeout(
       () =>
         void fetch(`/fields/found.json?q=${encodeURIComponent(asked)}`, { signal: gone.signal })
-          .then((r) => r.json() as Promise<FoundField[]>)
-          .then((fields) => setFound({ asked, fields }))
+          .then((r) => r.json() as Promise<Found>)
+          .then((answer) => setFound({ asked, ...answer }))
           // Pages can be reached all the same.
           .catch(() => undefined),
       asked === '' ? 0 : 120,
@@ -30,5 +40,5 @@ export function useFoundFields(asked: string): { fields: FoundField[]; settled: 
       gone.abort();
     };
   }, [asked]);
-  return { fields: found.fields, settled: found.asked === asked };
+  return { fields: found.fields, farms: found.farms, settled: found.asked === asked };
 }

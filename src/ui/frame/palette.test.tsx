@@ -6,6 +6,9 @@ const push = vi.fn();
 vi.mock('next/navigation', () => ({ useRouter: () => ({ push }) }));
 
 const PEAR = { id: 'pear-wall', name: 'Pear Wall', farm: 'Quern Orchard' };
+const FARM = { id: 'quern-orchard', name: 'Quern Orchard' };
+const toggle = vi.fn();
+const actions = [{ label: 'Change between kg/ha and lb/ac', words: 'units acres', run: toggle }];
 /** What is asked of the server, answered when a test says so. */
 let answers: { q: string; with: (fields: unknown[]) => void }[] = [];
 
@@ -16,7 +19,10 @@ beforeEach(() => {
     (url: string) =>
       new Promise((done) => {
         const q = new URL(url, 'http://127.0.0.1').searchParams.get('q') ?? '';
-        answers.push({ q, with: (fields) => done({ json: () => Promise.resolve(fields) }) });
+        answers.push({
+          q,
+          with: (fields) => done({ json: () => Promise.resolve({ fields, farms: [FARM] }) }),
+        });
       }),
   );
   vi.stubGlobal(
@@ -47,7 +53,7 @@ const type = (text: string) => {
 describe('finding a place by typing', () => {
   it('holds an Enter pressed before the answer, and goes there when it comes', async () => {
     const close = vi.fn();
-    render(<Palette onClose={close} />);
+    render(<Palette actions={actions} onClose={close} />);
     type('pear wall season');
     expect(push).not.toHaveBeenCalled();
     expect(screen.getByText('Looking for it.')).toBeTruthy();
@@ -56,7 +62,7 @@ describe('finding a place by typing', () => {
     expect(close).toHaveBeenCalled();
   });
   it('forgets the Enter when typing goes on', async () => {
-    render(<Palette onClose={() => undefined} />);
+    render(<Palette actions={actions} onClose={() => undefined} />);
     type('pear');
     fireEvent.keyDown(screen.getByRole('combobox'), { key: 'w' });
     await answer('pear', [PEAR]);
@@ -64,10 +70,31 @@ describe('finding a place by typing', () => {
     expect(push).not.toHaveBeenCalled();
   });
   it('says what it found nothing for only when the server has answered', async () => {
-    render(<Palette onClose={() => undefined} />);
+    render(<Palette actions={actions} onClose={() => undefined} />);
     type('quince');
     await answer('quince', []);
     await screen.findByText('Nothing of that name.');
     expect(push).not.toHaveBeenCalled();
+  });
+  it.each([
+    ['backup', 'Quern Orchard: the farm: people, place, money, limits'],
+    ['shapefile', 'Quern Orchard: add, rename, take away fields'],
+    ['lab report', 'Samples and laboratory files'],
+    ['acres', 'Change between kg/ha and lb/ac'],
+  ])('%s is a word that people look by', async (words, place) => {
+    render(<Palette actions={actions} onClose={() => undefined} />);
+    await answer('', []);
+    fireEvent.change(screen.getByRole('combobox'), { target: { value: words } });
+    await answer(words, []);
+    await screen.findByText(place);
+  });
+  it('does a setting on the spot', async () => {
+    const close = vi.fn();
+    render(<Palette actions={actions} onClose={close} />);
+    fireEvent.change(screen.getByRole('combobox'), { target: { value: 'acres' } });
+    await answer('acres', []);
+    fireEvent.click(await screen.findByText('Change between kg/ha and lb/ac'));
+    expect(toggle).toHaveBeenCalled();
+    expect(close).toHaveBeenCalled();
   });
 });

@@ -12,7 +12,7 @@ export interface TodayRow {
   fieldId: string;
   name: string;
   areaHa: number;
-  version: { number: number; status: string } | null;
+  version: { number: number; status: string; changed: boolean } | null;
   /** Null where the plan could not be reckoned: its page says why. */
   summary: FieldSummary | null;
 }
@@ -22,11 +22,19 @@ const STATIONS: readonly [Exclude<Station, 'season'>, string][] = [
   ['budget', 'Budget'],
   ['supply', 'Supply'],
 ];
-const STATUS: Record<string, string> = {
-  proposed: 'waits for an answer',
-  change_asked: 'change asked for',
-  agreed: 'agreed',
-};
+interface Answers {
+  farmers: readonly string[];
+  advisors: readonly string[];
+}
+const among = (names: readonly string[]): string =>
+  names.length === 0 ? 'somebody' : names.join(' or ');
+/** Where a plan stands between the two, and whose turn it is. */
+function standing(version: TodayRow['version'], { farmers, advisors }: Answers): string {
+  if (version === null) return 'not proposed';
+  if (version.status === 'proposed') return `waits for ${among(farmers)}`;
+  if (version.status === 'change_asked') return `change asked of ${among(advisors)}`;
+  return version.changed ? 'changed since agreed' : 'agreed';
+}
 const short = (text: string): string => (text.length > 96 ? `${text.slice(0, 94)} …` : text);
 const counts = ({ stops, cautions }: FieldSummary): string =>
   [
@@ -42,6 +50,7 @@ const openAt = (s: FieldSummary | null): string =>
 export interface TodayGroup {
   id: string;
   name: string;
+  answers: Answers;
   /** The farm has no field at all yet. */
   none: boolean;
   rows: TodayRow[];
@@ -95,7 +104,12 @@ function Figures({ row, summary: s }: { row: TodayRow; summary: FieldSummary }) 
       <td className="min-w-64 pl-4">
         {s.decide ? (
           <>
-            <span className={s.stops > 0 ? 'text-hot' : ''}>{short(words(s.decide))}</span>
+            <Link
+              href={`/fields/${row.fieldId}/${s.decideAt ?? 'budget'}` as Route}
+              className={`no-underline hover:underline ${s.stops > 0 ? 'text-hot' : ''}`}
+            >
+              {short(words(s.decide))}
+            </Link>
             <span className="note block">{counts(s)}</span>
           </>
         ) : (
@@ -147,9 +161,9 @@ export function TodayTable({ groups }: { groups: readonly TodayGroup[] }) {
                     This plan could not be reckoned. The others are not touched by it.
                   </td>
                 )}
-                <td className="whitespace-nowrap">
+                <td className="min-w-32">
                   <Link href={`/fields/${r.fieldId}/sheet` as Route}>
-                    {r.version ? `${STATUS[r.version.status]}` : 'not proposed'}
+                    {standing(r.version, g.answers)}
                   </Link>
                   {r.summary?.leafDate && (
                     <span className="note block">leaf of {dateInWords(r.summary.leafDate)}</span>
@@ -160,8 +174,10 @@ export function TodayTable({ groups }: { groups: readonly TodayGroup[] }) {
             {g.none && (
               <tr>
                 <td colSpan={9}>
-                  No field yet. Add the first one below, or stop this program and start it with{' '}
-                  <code>npm run demo</code> to look around in the demo farms.
+                  No field yet.{' '}
+                  <Link href={`/farms/${g.id}/fields` as Route}>Add the first ones</Link>, or stop
+                  this program and start it with <code>npm run demo</code> to look around in the
+                  demo farms.
                 </td>
               </tr>
             )}
