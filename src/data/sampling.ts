@@ -156,6 +156,16 @@ export async function surveyOf(
   return samples.map((sample) => ({ sample, readings: bySample.get(sample.id) ?? [] }));
 }
 
+/** Which of some samples are stored. */
+export async function idsAmong(db: Executor, ids: readonly string[]): Promise<Set<string>> {
+  if (ids.length === 0) return new Set();
+  const found = await db
+    .select({ id: soilSamples.id })
+    .from(soilSamples)
+    .where(inArray(soilSamples.id, [...ids]));
+  return new Set(found.map((r) => r.id));
+}
+
 /** Puts the mean of a field's points in the place of an earlier one of the same plan. */
 export async function replaceMean(
   db: Executor,

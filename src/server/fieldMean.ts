@@ -1,7 +1,10 @@
 import { fieldMean, newestSurvey, SURVEY_DAYS } from '@/core/ground/survey';
+import { groupedBy } from '@/core/book/table';
 import { daysBetween } from '@/core/quantity/calendar';
 import type { Executor } from '@/data/client';
 import {
+  addSoilSamples,
+  idsAmong,
   replaceMean,
   samplingPlanById,
   type NewSoilSample,
@@ -229,17 +232,27 @@ async function remadeComposites(
   tx: Executor,
   of: readonly Pick<NewSoilSample, 'fieldId' | 'date' | 'depthCm'>[],
 ): Promise<{ id: string; fieldId: string; date: string }[]> {
-  const made = [];
   const takings = new Map(of.flatMap((s) => (s.date ? [[sameTaking(s), s] as const] : [])));
-  for (const [id, { fieldId, date }] of takings) {
-    const same = (await surveyOf(tx, fieldId)).filter(
-      ({ sample: s }) => s.kind === 'composite' && s.depthFromCm === 0 && sameTaking(s) === id,
+  const made: SampleWithResults[] = [];
+  // A field is read once, however many days of it came in.
+  for (const fieldId of new Set([...takings.values()].map((s) => s.fieldId))) {
+    const composites = (await surveyOf(tx, fieldId)).filter(
+      ({ sample: s }) => s.kind === 'composite' && s.depthFromCm === 0,
     );
-    if (same.length < 2 || !date) continue;
-    await replaceMean(tx, id, meanOfComposites(same));
-    made.push({ id, fieldId, date });
+    for (const [id, same] of groupedBy(composites, (s) => sameTaking(s.sample)))
+      if (takings.has(id) && same.length > 1) made.push(meanOfComposites(same));
   }
-  return made;
+  const standing = await idsAmong(
+    tx,
+    made.map((m) => m.sample.id),
+  );
+  for (const m of made) if (standing.has(m.sample.id)) await replaceMean(tx, m.sample.id, m);
+  await addSoilSamples(
+    tx,
+    made.filter((m) => !standing.has(m.sample.id)),
+    async () => {},
+  );
+  return made.map(({ sample: { id, fieldId, date } }) => ({ id, fieldId, date: date ?? '' }));
 }
 /** The mean that a composite is part of, where its taking has one. */
 export const meanOfTaking = sameTaking;

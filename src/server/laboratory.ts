@@ -30,6 +30,7 @@ import { authorise, type Actor } from './authorise';
 import { newId, today } from './clock';
 import { planWithNewest } from './fieldMean';
 import { keepNitrate } from './nitrateProfiles';
+import { reportOf } from './recentReport';
 
 const laboratoryName = (name: string): string =>
   name.trim().length >= 2 && name.trim().length <= 80
@@ -88,7 +89,7 @@ async function sorted(
 ): Promise<Sorted> {
   const memory = said.anew ? NOTHING : await rememberedOf(db, farmId, laboratory);
   const answers = { ...memory.answers, ...labAnswers(said.answers) };
-  const report = await readLaboratory(bytes, { kind: null, fields: null, answers, sheet: null });
+  const report = await reportOf(bytes, answers);
   if (report.kind !== 'soil')
     refuse(
       'inconsistent',
