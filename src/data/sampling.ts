@@ -1,6 +1,7 @@
-import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
+import { isNotNull, and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { CorrectedSample } from '../core/facts/soilSample';
 import type { Outline } from '../core/ground/outline';
+import type { EarlierFound } from '../core/laboratory/earlierValues';
 import type { SamplingPlan } from '../core/ground/samplingPlan';
 import { insertMany } from './bulk';
 import type { Db, Executor } from './client';
@@ -261,3 +262,39 @@ export const seasonsRead = (
     .from(fieldSeasons)
     .where(eq(fieldSeasons.soilSampleId, sampleId))
     .orderBy(desc(fieldSeasons.startDate));
+
+/** The newest topsoil sample of each field of a farm, composite or mean, by the field's name. */
+export async function newestTopsoil(
+  db: Executor,
+  farmId: string,
+): Promise<Map<string, EarlierFound>> {
+  const newest = await db
+    .selectDistinctOn([soilSamples.fieldId], { sample: soilSamples, name: fields.name })
+    .from(soilSamples)
+    .innerJoin(fields, eq(soilSamples.fieldId, fields.id))
+    .where(
+      and(
+        eq(fields.farmId, farmId),
+        inArray(soilSamples.kind, ['composite', 'mean']),
+        eq(soilSamples.depthFromCm, 0),
+        isNotNull(soilSamples.date),
+      ),
+    )
+    .orderBy(soilSamples.fieldId, desc(soilSamples.date), desc(soilSamples.kind));
+  const ids = newest.map((n) => n.sample.id);
+  const results =
+    ids.length === 0
+      ? []
+      : await db.select().from(soilResults).where(inArray(soilResults.sampleId, ids));
+  return new Map(
+    newest.map(({ sample, name }) => [
+      name,
+      {
+        date: sample.date ?? '',
+        phWater: sample.phWater,
+        phCacl2: sample.phCacl2,
+        readings: results.filter((r) => r.sampleId === sample.id),
+      },
+    ]),
+  );
+}

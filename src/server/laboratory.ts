@@ -10,7 +10,9 @@ import {
   type ParsedSample,
 } from '@/core/laboratory/bringIn';
 import { labAnswers } from '@/core/laboratory/answers';
-import type { Answers } from '@/core/laboratory/questions';
+import { againstEarlier } from '@/core/laboratory/earlierValues';
+import type { Answers, Question } from '@/core/laboratory/questions';
+import type { SoilReport } from '@/core/laboratory/samples';
 import { readLaboratory, type LabReport } from '@/core/laboratory/readLaboratory';
 import { refuse } from '@/core/quantity/refusal';
 import type { Db, Executor } from '@/data/client';
@@ -25,7 +27,7 @@ import {
   sampleHeadsOf,
   waitingRowById,
 } from '@/data/samples';
-import { addSoilSamples, pointsOfFarm } from '@/data/sampling';
+import { addSoilSamples, newestTopsoil, pointsOfFarm } from '@/data/sampling';
 import { authorise, type Actor } from './authorise';
 import { newId, today } from './clock';
 import { planWithNewest } from './fieldMean';
@@ -60,7 +62,7 @@ async function rememberedOf(db: Db, farmId: string, laboratory: string): Promise
 const ofLaboratory = (answers: Answers): Answers =>
   Object.fromEntries(
     Object.entries(answers).filter(
-      ([key]) => !/^(value|which_column|bulk_density|density):/u.test(key),
+      ([key]) => !/^(value|which_column|bulk_density|density|earlier):/u.test(key),
     ),
   );
 
@@ -79,6 +81,8 @@ interface Sorted {
   own: Field[];
   good: ParsedSample[];
   bad: BadRow[];
+  /** Of the file, and of its figures against those that the fields had before. */
+  questions: Question[];
 }
 async function sorted(
   db: Db,
@@ -99,7 +103,23 @@ async function sorted(
     );
   const { own, read } = await context(db, farmId);
   const used = Object.keys(memory.answers).length > 0;
-  return { report, answers, remembered: used, own, ...soilBringIn(report, read) };
+  const first = soilBringIn(report, read);
+  const rowOf = new Map((report.samples as SoilReport[]).map((s, i) => [s.row, i]));
+  const { good, bad, questions } = againstEarlier(
+    first.good,
+    await newestTopsoil(db, farmId),
+    answers,
+    (s) => report.sourceOf(rowOf.get(s.row) ?? 0),
+  );
+  return {
+    report,
+    answers,
+    remembered: used,
+    own,
+    good,
+    bad: [...first.bad, ...bad],
+    questions: [...report.questions, ...questions],
+  };
 }
 
 /**
@@ -115,14 +135,14 @@ export async function lookAtFile(
   said: Said,
 ): Promise<FileLook> {
   await authorise(db, actor, 'edit', farmId);
-  const { report, answers, good, bad, ...rest } = await sorted(
+  const { report, answers, good, bad, questions, ...rest } = await sorted(
     db,
     farmId,
     laboratoryName(laboratory),
     bytes,
     said,
   );
-  const { readAs, shape, samples, questions, leftOut } = report;
+  const { readAs, shape, samples, leftOut } = report;
   const cells = report.cells.toSorted((a, b) => a.row - b.row);
   return {
     readAs,
@@ -280,13 +300,15 @@ export async function importFile(
   await authorise(db, actor, 'edit', farmId);
   const lab = laboratoryName(laboratory);
   const seen = await importIds(db, farmId);
-  const { report, answers, own, good, bad } = await sorted(db, farmId, lab, bytes, said);
-  const [open] = report.questions;
+  const { report, answers, own, good, bad, questions } = await sorted(db, farmId, lab, bytes, said);
+  const [open] = questions;
   if (open)
     refuse(
       'missing',
       open.column,
-      `${open.column}: ${open.cell} can be read in several ways. Say how before it comes in.`,
+      open.about === 'earlier'
+        ? `${open.column}: ${open.cell}. Say whether it is so before it comes in.`
+        : `${open.column}: ${open.cell} can be read in several ways. Say how before it comes in.`,
       { value: open.cell, allowed: open.choices.map((c) => c.answer).join(', ') },
     );
   const samples = rowsOf(own, lab, good, actor);

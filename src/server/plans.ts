@@ -5,7 +5,7 @@ import { holdsNul, readPlanFile } from '@/core/document/seasonFile';
 import { holdSeason, savePlanChanges } from '@/data/savePlan';
 import { inTransaction } from '@/data/transaction';
 import { mergePlans, type Conflict } from '@/core/document/merge';
-import { planChanges, type PlanChange } from '@/core/document/planChanges';
+import { planChanges, type PlanFileLook } from '@/core/document/planChanges';
 import { sheetOfPlan } from '@/core/views/figures';
 import type { SheetDocument } from '@/core/views/sheet';
 import { storedSheet } from '@/core/views/sheetVersions/chain';
@@ -213,15 +213,6 @@ async function planWithFile(
   return { current, file, plan };
 }
 
-/** What a plan file is of, and what it would change here. */
-export interface PlanFileLook {
-  /** Season and field of the file, and those that it would land in. */
-  of: { field: string; season: string };
-  here: { field: string; season: string };
-  /** The season here as it was looked at: another one since is looked at anew. */
-  version: number;
-  changes: PlanChange[];
-}
 /** Looks at a plan file without writing anything. */
 export async function lookAtPlanFile(
   db: Db,

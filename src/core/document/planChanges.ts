@@ -10,6 +10,16 @@ export interface PlanChange {
   after: string;
 }
 
+/** What a plan file is of, and what it would change in the season that it is brought to. */
+export interface PlanFileLook {
+  /** Field and season of the file, and those that it would land in. */
+  of: { field: string; season: string };
+  here: { field: string; season: string };
+  /** The season here as it was looked at: another one since is looked at anew. */
+  version: number;
+  changes: PlanChange[];
+}
+
 const isObject = (v: unknown): v is Record<string, unknown> =>
   v !== null && typeof v === 'object' && !Array.isArray(v);
 const lines = (n: number): string => `${n} ${n === 1 ? 'line' : 'lines'}`;

@@ -16,6 +16,7 @@ const ABOUT: Readonly<Record<string, string>> = {
   which_column: 'Two columns say different things. Which one counts?',
   basis: 'Of dry matter, or as it came?',
   density: 'Of which density?',
+  earlier: 'This lies far from what the field had before. Is it so?',
 };
 
 /** What can be read several ways, each with the file's own cells. */

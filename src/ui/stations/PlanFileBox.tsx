@@ -3,18 +3,12 @@
 import { Upload } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
-import type { PlanChange } from '@/core/document/planChanges';
+import type { PlanFileLook } from '@/core/document/planChanges';
 import { Scrolled } from '../figure/Scrolled';
 import { useHydrated } from '../frame/hydrated';
 import { useWorkspace } from '../workspace/context';
 import { useDoors } from '../workspace/doors';
 
-export interface PlanFileLook {
-  of: { field: string; season: string };
-  here: { field: string; season: string };
-  version: number;
-  changes: readonly PlanChange[];
-}
 const MAX_BYTES = 5 * 1024 * 1024;
 const MOST_SHOWN = 80;
 

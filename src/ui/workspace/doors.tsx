@@ -2,6 +2,7 @@
 
 import { createContext, use } from 'react';
 import type { Plan } from '@/core/document/document';
+import type { PlanFileLook } from '@/core/document/planChanges';
 import type { ClaimInput } from '@/core/ground/claim';
 import type { OutlineFile } from '@/core/ground/outlineFile';
 import type { Outline } from '@/core/ground/outline';
@@ -9,7 +10,6 @@ import type { SamplingPlan } from '@/core/ground/samplingPlan';
 import type { LeafAssessment } from '@/core/lines/leaf';
 import type { Answer } from '@/core/quantity/refusal';
 import type { SavedOutline } from '../ground/OutlineEditor';
-import type { PlanFileLook } from '../stations/PlanFileBox';
 import type { Save } from './useSavedPlan';
 
 /**
