@@ -2,7 +2,7 @@ import fs from 'node:fs';
 import { check } from '@placemarkio/check-geojson';
 import { parse } from 'csv-parse/sync';
 import { expect, test, type Page } from '@playwright/test';
-import { actAs, choose, expectAccessible, fill, open, saved } from './desk';
+import { actAs, choose, expectAccessible, fill, open, ready, saved } from './desk';
 
 // Ground, from the bag in the field to the lime on it.
 
@@ -75,7 +75,7 @@ test('a grid is planned, labelled, sent to the laboratory, and its results come 
   await expect(page.getByText(`${count} can come in; 0 have a fault.`)).toBeVisible();
   await page.getByRole('button', { name: `Bring in ${count} rows` }).click();
   await expect(page.getByText(`${count} samples came in.`)).toBeVisible();
-  await expect(page.getByRole('link', { name: `${count} points` })).toBeVisible();
+  await expect(page.getByRole('link', { name: `${count} points`, exact: true })).toBeVisible();
   // A label that came back once is not taken twice.
   await page.getByLabel('File', { exact: true }).setInputFiles({
     name: 'results.csv',
@@ -85,7 +85,7 @@ test('a grid is planned, labelled, sent to the laboratory, and its results come 
   await page.getByRole('button', { name: 'Look at the file' }).click();
   await expect(page.getByText(`0 can come in; ${count} have a fault.`)).toBeVisible();
 
-  await page.getByRole('link', { name: `${count} points` }).click();
+  await page.getByRole('link', { name: `${count} points`, exact: true }).click();
   await expect(page.getByTestId('field-mean')).toContainText('Mean');
   await expect(page.getByTestId('survey-points').getByRole('row')).toHaveCount(count + 1);
   await page.getByLabel('Reading', { exact: true }).selectOption({ label: 'P, Olsen, mg/kg' });
@@ -200,13 +200,14 @@ test('an outline typed by hand: a crossing is named and what was typed stays', a
   };
   await choose(page, 'Projection of the file', 'utm');
   await fill(page, 'Zone', '26n');
-  await page.getByLabel('Import GeoJSON').setInputFiles({
+  await page.getByLabel('Outlines from a file').setInputFiles({
     name: 'strip.geojson',
     mimeType: 'application/geo+json',
     buffer: Buffer.from(JSON.stringify(square)),
   });
   await expect(page.getByText('1.08 ha on the ellipsoid')).toBeVisible();
   await page.getByRole('button', { name: 'Save the outline' }).click();
+  await page.getByRole('button', { name: 'It has 1.08 ha' }).click();
   await expect(page.getByText('1.08 ha. Keep out of the composite')).toBeVisible();
   await saved(page);
 });
@@ -241,7 +242,7 @@ test('a German report: Windows-1252, oxides in mg/100 g, decimal comma, from fil
   await page.getByText('Left out: 1').click();
   await expect(page.getByTestId('left-out')).toContainText('Gehaltsklasse P');
   await page.getByRole('button', { name: 'Bring in 1 row', exact: true }).click();
-  await expect(page.getByText('1 samples came in.')).toBeVisible();
+  await expect(page.getByText('1 sample came in.')).toBeVisible();
   await open(page, '/fields/sheepwalk/ground');
   await expect(page.getByLabel('pH in CaCl2')).toHaveValue('6.3');
   await expect(page.getByLabel('P test')).toHaveValue('78.5546');
@@ -256,7 +257,7 @@ test('an import is taken back as a whole, by keyboard', async ({ page }) => {
   await page.getByLabel('File', { exact: true }).setInputFiles({
     name: 'wrong-farm.csv',
     mimeType: 'text/csv',
-    buffer: Buffer.from('Field,Sampled,Depth (cm),pH H2O\nRookery,2027-02-23,0-20,5.2\n'),
+    buffer: Buffer.from('Field,Sampled,Depth (cm),pH H2O\nRookery,2027-02-23,0-20,5.9\n'),
   });
   await page.getByRole('button', { name: 'Look at the file' }).click();
   await page.getByRole('button', { name: 'Bring in 1 row', exact: true }).click();
@@ -267,8 +268,51 @@ test('an import is taken back as a whole, by keyboard', async ({ page }) => {
   await expect(yes).toBeFocused();
   await expectAccessible(page);
   await page.keyboard.press('Enter');
-  await expect(page.getByText('wrong-farm.csv is taken back: 1 samples went')).toBeVisible();
+  await expect(page.getByText('wrong-farm.csv is taken back: 1 sample went')).toBeVisible();
   await expect(back).toBeHidden();
   await open(page, '/fields/rookery/ground');
   await expect(page.getByLabel('pH in water')).toHaveValue('6.5');
+});
+
+test('nitrate and sulphate by layers: from the laboratory’s file to the credits of the budget', async ({
+  page,
+}) => {
+  const report = [
+    'Field,Sample,Sampled,Depth (cm),NO3-N (mg/kg),SO4-S (mg/kg)',
+    'Rookery,R-1,2027-02-24,0-30,9,4',
+    'Rookery,R-1,2027-02-24,30-60,6,3',
+  ].join('\n');
+  await open(page, '/samples');
+  await choose(page, 'Farm', { label: 'Tansy Hollow' });
+  await fill(page, 'Laboratory', 'Senn laboratory');
+  await page.getByLabel('File', { exact: true }).setInputFiles({
+    name: 'layers.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(report),
+  });
+  await page.getByRole('button', { name: 'Look at the file' }).click();
+  await page.getByRole('button', { name: 'Bring in 2 rows' }).click();
+  await expect(page.getByText('2 samples came in.')).toBeVisible();
+  await open(page, '/fields/rookery/ground');
+  await expect(page.getByLabel('Layer 2 nitrate-N')).toHaveValue('6');
+  await expect(page.getByLabel('Sulphate layer 1 sulphate-S')).toHaveValue('4');
+  await open(page, '/fields/rookery/budget');
+  await expect(page.getByRole('row', { name: /^Soil nitrate, 0-60 cm/u })).toHaveCount(1);
+  await expect(page.getByRole('row', { name: /^Soil sulphate, 0-60 cm/u })).toHaveCount(1);
+});
+
+test('a sample corrected: the budget follows, the old figure stays in its history', async ({
+  page,
+}) => {
+  await open(page, '/fields/bay-two/ground');
+  await page.getByRole('link', { name: /^This sample/u }).click();
+  await expect(page.getByRole('heading', { name: /Bay Two$/u })).toBeVisible();
+  await ready(page);
+  const was = await page.getByLabel('pH in water').inputValue();
+  await fill(page, 'pH in water', '6.7');
+  await page.getByRole('button', { name: 'Save the correction' }).click();
+  await expect(page.getByRole('region', { name: 'As it stood before' })).toContainText(`pH ${was}`);
+  await expectAccessible(page);
+  await page.getByRole('link', { name: 'Bay Two, Ground' }).click();
+  await expect(page.getByLabel('pH in water')).toHaveValue('6.7');
 });

@@ -228,7 +228,7 @@ test('everything by keyboard: find a field, go through its stations, change unit
 }) => {
   await open(page, '/');
   await page.keyboard.press('Control+k');
-  await page.getByPlaceholder('Field, station or page').fill('pear wall season');
+  await page.getByPlaceholder('Field, station, page or setting').fill('pear wall season');
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/pear-wall\/season/);
   await page.keyboard.press('3');

@@ -29,7 +29,6 @@ const views = [
   { name: 'today', path: '/' },
   { name: 'ground', path: '/fields/low-fleet/ground' },
   { name: 'sampling', path: '/fields/low-fleet/ground/sampling' },
-  { name: 'survey', path: '/fields/low-fleet/ground/survey' },
   {
     name: 'lime',
     path: '/fields/bay-two/ground/lime',
@@ -40,7 +39,6 @@ const views = [
         .evaluate((e) => window.scrollTo(0, e.getBoundingClientRect().top + window.scrollY - 60));
     },
   },
-  { name: 'crop', path: '/fields/terrace-long/crop' },
   { name: 'budget', path: '/fields/low-fleet/budget' },
   {
     name: 'organics',
@@ -68,6 +66,16 @@ const views = [
     },
   },
   { name: 'farm', path: '/farms/tansy-hollow' },
+  {
+    name: 'new-farm',
+    path: '/farms/new',
+    act: async (page) => {
+      await page.getByLabel('Name of the farm').fill('Long Meadow');
+      await page.getByLabel('Latitude').fill('-36.5');
+      await page.getByLabel('Longitude').fill('148.2');
+    },
+  },
+  { name: 'next-season', path: '/farms/tansy-hollow/next-season' },
   { name: 'library', path: '/library?table=materials&farm=tansy-hollow' },
   {
     name: 'samples',

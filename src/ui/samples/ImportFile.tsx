@@ -200,7 +200,7 @@ export function ImportFile({ farms, laboratories, headings, look }: ImportFilePr
               reset();
               setFile(null);
               setDone(
-                `${v.imported} samples came in${v.waiting > 0 ? `; ${v.waiting} rows wait below to be put right` : ''}.`,
+                `${v.imported} ${v.imported === 1 ? 'sample' : 'samples'} came in${v.waiting > 0 ? `; ${v.waiting} ${v.waiting === 1 ? 'row waits' : 'rows wait'} below to be put right` : ''}.`,
               );
               router.refresh();
             })

@@ -29,7 +29,7 @@ export function Imports({ lines, takeBack }: { lines: readonly ImportLine[]; tak
       setAsked(null);
       setSaid(
         reply.ok
-          ? `${line.fileName} is taken back: ${reply.value.samples} samples went${reply.value.changed > 0 ? `, ${reply.value.changed} of them changed since they came` : ''}. Each season reads again what it read before.`
+          ? `${line.fileName} is taken back: ${reply.value.samples} ${reply.value.samples === 1 ? 'sample' : 'samples'} went${reply.value.changed > 0 ? `, ${reply.value.changed} of them changed since they came` : ''}. Each season reads again what it read before.`
           : reply.refusal.message,
       );
       router.refresh();

@@ -109,7 +109,7 @@ describe('a laboratory file on screen', () => {
       screen.getByRole('button', { name: 'Bring in 2 rows, keep 1 for later' }),
     );
     expect(
-      await screen.findByText('2 samples came in; 1 rows wait below to be put right.'),
+      await screen.findByText('2 samples came in; 1 row waits below to be put right.'),
     ).toBeTruthy();
     expect(refresh).toHaveBeenCalled();
   });
