@@ -306,7 +306,8 @@ test('a sample corrected: the budget follows, the old figure stays in its histor
 }) => {
   await open(page, '/fields/bay-two/ground');
   await page.getByRole('link', { name: /^This sample/u }).click();
-  await expect(page.getByRole('heading', { name: /Bay Two$/u })).toBeVisible();
+  await expect(page).toHaveURL(/samples\//u);
+  await expect(page.getByRole('button', { name: 'Save the correction' })).toBeVisible();
   await ready(page);
   const was = await page.getByLabel('pH in water').inputValue();
   await fill(page, 'pH in water', '6.7');
