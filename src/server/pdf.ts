@@ -3,7 +3,7 @@ import pdfmake from 'pdfmake';
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
 import { dateInWords } from '@/core/quantity/calendar';
 import { NUTRIENT_KEYS } from '@/core/lines/line';
-import { areaOfSheet } from '@/core/views/sheetLines';
+import { areaOfSheet, NOT_KNOWN, totalOf } from '@/core/views/sheetLines';
 import type { SheetDocument } from '@/core/views/sheet';
 import { download } from './download';
 
@@ -64,9 +64,13 @@ function ledger(sheet: SheetDocument): Content {
   ]);
   const totals = sheet.totals.map((t): TableCell[] => [
     { text: t.label.replace('−', '-'), bold: true },
-    ...NUTRIENT_KEYS.map((x) =>
-      right(`${t.kind === 'balance' && t[x] > 0 ? '+' : ''}${signed(t[x])}`, true),
-    ),
+    ...NUTRIENT_KEYS.map((x) => {
+      const v = totalOf(sheet, t, x);
+      return right(
+        v === null ? NOT_KNOWN : `${t.kind === 'balance' && v > 0 ? '+' : ''}${signed(v)}`,
+        true,
+      );
+    }),
   ]);
   return table(
     ['*', 34, 34, 34, 34],

@@ -1,7 +1,7 @@
 import { stringify } from 'csv-stringify/sync';
 import { NUTRIENT_KEYS } from '../lines/line';
 import type { SheetDocument } from './sheet';
-import { areaOfSheet, LINE_HEAD, sheetLines } from './sheetLines';
+import { areaOfSheet, LINE_HEAD, NOT_KNOWN, sheetLines, totalOf } from './sheetLines';
 
 /**
  * The sheet as CSV for a spreadsheet: the lines with their signs, the totals, then the passes.
@@ -18,7 +18,12 @@ export function sheetCsv(sheet: SheetDocument): string {
     [],
   ];
   const lines = sheetLines(sheet);
-  const totals = sheet.totals.map((t) => [t.label, '', t.kind, ...NUTRIENT_KEYS.map((x) => t[x])]);
+  const totals = sheet.totals.map((t) => [
+    t.label,
+    '',
+    t.kind,
+    ...NUTRIENT_KEYS.map((x) => totalOf(sheet, t, x) ?? NOT_KNOWN),
+  ]);
   const passes =
     sheet.passes.length === 0
       ? []

@@ -1,4 +1,4 @@
-import { NUTRIENT_KEYS } from '../lines/line';
+import { NUTRIENT_KEYS, type NutrientKey } from '../lines/line';
 import type { SheetDocument } from './sheet';
 
 const SIGN = { requirement: 1, debit: 1, credit: -1, applied: -1 } as const;
@@ -24,3 +24,18 @@ export const sheetLines = (sheet: SheetDocument): (string | number | null)[][] =
 /** The area as a sheet tells it, ha. */
 export const areaOfSheet = ({ areaHa }: Pick<SheetDocument, 'areaHa'>): string =>
   String(Number(areaHa.toFixed(2)));
+
+/** What a sheet says where nothing is known: never 0. */
+export const NOT_KNOWN = 'not known';
+/**
+ * A total of the sheet; null where it hangs on a requirement that nobody knows yet, as without crop
+ * or yield goal. What is planned is known by itself.
+ */
+export function totalOf(
+  sheet: Pick<SheetDocument, 'rows'>,
+  total: SheetDocument['totals'][number],
+  x: NutrientKey,
+): number | null {
+  if (total.kind === 'planned') return total[x];
+  return sheet.rows.some((r) => r.kind === 'requirement' && r[x] !== null) ? total[x] : null;
+}

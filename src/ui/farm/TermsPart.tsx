@@ -75,7 +75,10 @@ function Money({ terms, set, off }: FormProps) {
   const haul = (part: Partial<Terms['haul']>) => set({ haul: { ...terms.haul, ...part } });
   const box = boxOf(off);
   return (
-    <Part title="Money" aside="placeholders until they are your own">
+    <Part
+      title="Money"
+      aside={`${terms.currency === null ? '' : `in ${terms.currency}; `}placeholders until they are your own`}
+    >
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
         {box(
           'N price',

@@ -1,6 +1,6 @@
 import { dateInWords } from '@/core/quantity/calendar';
 import { NUTRIENT_KEYS } from '@/core/lines/line';
-import { areaOfSheet } from '@/core/views/sheetLines';
+import { areaOfSheet, NOT_KNOWN, totalOf } from '@/core/views/sheetLines';
 import type { SheetDocument } from '@/core/views/sheet';
 
 const signed = (v: number | null): string => (v === null ? '·' : v < 0 ? `−${-v}` : String(v));
@@ -12,7 +12,8 @@ const LEVEL: Record<string, string> = { stop: 'Stop', caution: 'Caution', info: 
  * signed.
  */
 export function SheetView({ sheet, standing }: { sheet: SheetDocument; standing: string }) {
-  const balance = sheet.totals.find((t) => t.kind === 'balance');
+  const found = sheet.totals.find((t) => t.kind === 'balance');
+  const balance = found && totalOf(sheet, found, 'n') !== null ? found : undefined;
   return (
     <article aria-label="Plan sheet" className="max-w-[60rem] text-[0.95rem]">
       <header className="mb-2 flex flex-wrap items-baseline justify-between gap-x-6 border-b-2 border-ink pb-1">
@@ -61,12 +62,18 @@ export function SheetView({ sheet, standing }: { sheet: SheetDocument; standing:
                 {sheet.totals.map((t) => (
                   <tr key={t.kind} className={t.kind === 'to_bring' ? 'sum' : 'total'}>
                     <th scope="row">{t.label}</th>
-                    {NUTRIENT_KEYS.map((x) => (
-                      <td key={x} className="num">
-                        {t.kind === 'balance' && t[x] > 0 ? '+' : ''}
-                        {signed(t[x])}
-                      </td>
-                    ))}
+                    {NUTRIENT_KEYS.map((x) => {
+                      const v = totalOf(sheet, t, x);
+                      return (
+                        <td key={x} className="num">
+                          {v === null ? (
+                            <span className="note">{NOT_KNOWN}</span>
+                          ) : (
+                            `${t.kind === 'balance' && v > 0 ? '+' : ''}${signed(v)}`
+                          )}
+                        </td>
+                      );
+                    })}
                   </tr>
                 ))}
               </tbody>

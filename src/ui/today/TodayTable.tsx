@@ -67,6 +67,7 @@ function Head({ row }: { row: TodayRow }) {
       </Link>
       <span className="note block">
         {show(row.areaHa, 'area', 1)} {unit('area')}, {s?.cropName ?? 'no crop yet'}
+        {s && `, ${s.season}`}
       </span>
     </th>
   );
