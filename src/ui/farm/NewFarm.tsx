@@ -76,7 +76,14 @@ export function NewFarm({
       <Part title="1 Farm and people">
         <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
           <TextBox label="Name of the farm" disabled={disabled} value={name} onValue={setName} />
-          <TextBox label="Your name" disabled={disabled} value={self} max={80} onValue={setSelf} />
+          <TextBox
+            label="Your name"
+            // Who has a name already has it on every farm: it is changed under People.
+            disabled={disabled || selfName !== ''}
+            value={self}
+            max={80}
+            onValue={setSelf}
+          />
           <ChoiceBox
             label="You are"
             disabled={disabled}
