@@ -1,10 +1,11 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { FieldHandsOn } from '@/core/account/carryOver';
 import { Refusal } from '@/core/quantity/refusal';
 import type { Db } from '@/data/client';
 import { demoDatabase } from '@/data/testDatabase';
 import { seasonsOfField } from '@/data/seasons';
 import { NotAllowed } from './authorise';
-import { nextSeasonDesk, openNextSeason, type FieldHandsOn } from './nextSeason';
+import { nextSeasonDesk, openNextSeason } from './nextSeason';
 import { deskOf, saveEdit } from './plans';
 
 process.env.FURROW_TODAY = '2027-02-26';

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { carryOver, seasonAfter, takeOver, type CarriedLine } from '@/core/account/carryOver';
+import { carryOver, seasonAfter, takeOver, type FieldHandsOn } from '@/core/account/carryOver';
 import { bookOf } from '@/core/book/book';
 import { cropOf } from '@/core/book/crops';
 import { blankPlan } from '@/core/document/blank';
@@ -14,20 +14,6 @@ import { inTransaction } from '@/data/transaction';
 import { authorise, type Actor } from './authorise';
 import { newId, today } from './clock';
 
-/** A field whose season is over, or will be, and what it hands on. */
-export interface FieldHandsOn {
-  fieldId: string;
-  name: string;
-  /** The season that ends. */
-  seasonId: string;
-  from: string;
-  cropName: string | null;
-  /** The season that begins. */
-  to: string;
-  /** It stands already: what is not in it yet can be added. */
-  opened: boolean;
-  lines: CarriedLine[];
-}
 export interface NextSeasonDesk {
   farmId: string;
   farmName: string;

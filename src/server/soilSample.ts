@@ -1,4 +1,10 @@
-import { correctedSample, type CorrectedSample, type EarlierSample } from '@/core/facts/soilSample';
+import {
+  correctedSample,
+  type CorrectedSample,
+  type EarlierSample,
+  type GroundOffer,
+  type Spread,
+} from '@/core/facts/soilSample';
 import { fieldMean as meanOf } from '@/core/ground/survey';
 import { refuse } from '@/core/quantity/refusal';
 import type { Db, Executor } from '@/data/client';
@@ -18,26 +24,6 @@ import { unreadSamples } from './unread';
 /** Organic matter that organic carbon stands for (van Bemmelen; chapter 1, C3). */
 const OM_OF_CARBON = 1.724;
 
-/** A figure of the ground that a report tells and the field could take over. */
-export interface GroundOffer {
-  column: 'omPct' | 'cecCmolKg' | 'clayPct';
-  label: string;
-  unit: string;
-  value: number;
-  /** What the field says now; null: not known. */
-  now: number | null;
-  /** How the report tells it, where that is another figure. */
-  from: string | null;
-}
-/** Several samples of one taking: their spread, figure by figure. */
-export interface Spread {
-  label: string;
-  mean: number;
-  sd: number;
-  min: number;
-  max: number;
-  n: number;
-}
 export interface SampleDesk {
   id: string;
   version: number;

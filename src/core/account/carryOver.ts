@@ -30,6 +30,20 @@ export interface CarriedLine {
   /** Another line without which it says nothing. */
   needs: string | null;
 }
+/** A field whose season is over, or will be, and what it hands on. */
+export interface FieldHandsOn {
+  fieldId: string;
+  name: string;
+  /** The season that ends. */
+  seasonId: string;
+  from: string;
+  cropName: string | null;
+  /** The season that begins. */
+  to: string;
+  /** It stands already: what is not in it yet can be added. */
+  opened: boolean;
+  lines: CarriedLine[];
+}
 interface Item extends Omit<CarriedLine, 'state'> {
   /** The next plan with this in it; null where it stays behind. Taking it twice changes nothing. */
   take: ((to: Plan) => Plan) | null;

@@ -57,3 +57,24 @@ export const earlierSample = correctedSample.extend({
   recordedOn: factHead.recordedOn,
 });
 export type EarlierSample = z.infer<typeof earlierSample>;
+
+/** A figure of the ground that a report tells and the field could take over. */
+export interface GroundOffer {
+  column: 'omPct' | 'cecCmolKg' | 'clayPct';
+  label: string;
+  unit: string;
+  value: number;
+  /** What the field says now; null: not known. */
+  now: number | null;
+  /** How the report tells it, where that is another figure. */
+  from: string | null;
+}
+/** Several samples of one taking: their spread, figure by figure. */
+export interface Spread {
+  label: string;
+  mean: number;
+  sd: number;
+  min: number;
+  max: number;
+  n: number;
+}

@@ -8,7 +8,7 @@ import type { Schools } from '@/core/document/schoolsDocument';
 import { ChoiceBox, optionsOf, TickBox } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { replaceAt, without, useEdit, usePlan } from '../workspace/context';
-import { RemoveButton } from '../figure/RemoveButton';
+import { RemoveButton, RemoveHead } from '../figure/RemoveButton';
 
 export const N_SCHOOL_WORDS: Record<PlannedNSchool, string> = {
   yield_goal: 'yield goal',
@@ -116,9 +116,7 @@ export function SchoolsPart() {
               <tr>
                 <th>N rate, kg/ha</th>
                 <th>Yield, t/ha</th>
-                <th>
-                  <span className="sr-only">Remove</span>
-                </th>
+                <RemoveHead />
               </tr>
             </thead>
             <tbody>

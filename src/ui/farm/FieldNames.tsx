@@ -6,6 +6,7 @@ import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import type { Answer } from '@/core/quantity/refusal';
 import { Part } from '../figure/fields';
+import { NameBox } from '../figure/NameBox';
 import { RemoveButton } from '../figure/RemoveButton';
 import { useHydrated } from '../frame/hydrated';
 import { useUnits } from '../frame/units';
@@ -33,22 +34,16 @@ export function FieldNames({
   const router = useRouter();
   const hydrated = useHydrated();
   const { show, unit } = useUnits();
-  const [typed, setTyped] = useState<Readonly<Record<string, string>>>({});
   const [said, setSaid] = useState<string | null>(null);
   const [gone, setGone] = useState<{ id: string; name: string } | null>(null);
   const [pending, start] = useTransition();
   const disabled = readOnly || pending || !hydrated;
-  const save = (f: NamedField) => {
-    const name = (typed[f.id] ?? f.name).trim();
-    if (name === f.name || name === '') return setTyped(({ [f.id]: _, ...rest }) => rest);
+  const save = (f: NamedField, name: string) =>
     start(async () => {
       const reply = await rename(f.id, name);
       setSaid(reply.ok ? null : reply.refusal.message);
-      if (!reply.ok) return;
-      setTyped(({ [f.id]: _, ...rest }) => rest);
       router.refresh();
     });
-  };
   const take = (f: NamedField) =>
     start(async () => {
       const reply = await remove(f.id);
@@ -89,18 +84,7 @@ export function FieldNames({
       <ul className="max-w-[44rem]">
         {fields.map((f) => (
           <li key={f.id} className="flex flex-wrap items-center gap-3 border-b border-rule py-1">
-            <input
-              className="box w-56"
-              aria-label={`Name of ${f.name}`}
-              disabled={disabled}
-              maxLength={80}
-              value={typed[f.id] ?? f.name}
-              onChange={(e) => setTyped((t) => ({ ...t, [f.id]: e.target.value }))}
-              onBlur={() => save(f)}
-              onKeyDown={(e) => {
-                if (e.key === 'Enter') save(f);
-              }}
-            />
+            <NameBox name={f.name} disabled={disabled} onName={(name) => save(f, name)} />
             <span className="note">
               {show(f.areaHa, 'area', 2)} {unit('area')}
             </span>

@@ -4,23 +4,13 @@ import type { Route } from 'next';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
-import type { CarriedLine } from '@/core/account/carryOver';
+import type { CarriedLine, FieldHandsOn } from '@/core/account/carryOver';
 import type { Answer } from '@/core/quantity/refusal';
 import { Part } from '../figure/fields';
 import { Scrolled } from '../figure/Scrolled';
 import { useHydrated } from '../frame/hydrated';
 import { useUnits } from '../frame/units';
 
-export interface FieldHandsOn {
-  fieldId: string;
-  name: string;
-  seasonId: string;
-  from: string;
-  cropName: string | null;
-  to: string;
-  opened: boolean;
-  lines: readonly CarriedLine[];
-}
 type Ticks = Readonly<Record<string, readonly string[]>>;
 type Open = (
   picks: { seasonId: string; take: string[] }[],

@@ -4,6 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import type { Answer } from '@/core/quantity/refusal';
 import { ChoiceBox, Part } from '../figure/fields';
+import { NameBox } from '../figure/NameBox';
 import { RemoveButton } from '../figure/RemoveButton';
 import { TextBox } from '../figure/TextBox';
 import { useHydrated } from '../frame/hydrated';
@@ -34,7 +35,6 @@ export function PeoplePart({
   const hydrated = useHydrated();
   const [name, setName] = useState('');
   const [role, setRole] = useState<string | null>(null);
-  const [typed, setTyped] = useState<Readonly<Record<string, string>>>({});
   const [said, setSaid] = useState<string | null>(null);
   const [pending, start] = useTransition();
   const disabled = readOnly || pending || !hydrated;
@@ -45,24 +45,15 @@ export function PeoplePart({
       if (reply.ok) after?.();
       router.refresh();
     });
-  const settle = (m: Member) => {
-    const now = (typed[m.id] ?? m.name).trim();
-    if (now !== '' && now !== m.name) ask(() => rename(m.id, now));
-    setTyped(({ [m.id]: _, ...rest }) => rest);
-  };
   return (
     <Part title="People" aside="an advisor proposes, a farmer agrees; what they wrote stays theirs">
       <ul className="max-w-[48rem]">
         {members.map((m) => (
           <li key={m.id} className="flex flex-wrap items-center gap-3 border-b border-rule py-1">
-            <input
-              className="box w-48"
-              aria-label={`Name of ${m.name}`}
+            <NameBox
+              name={m.name}
               disabled={disabled}
-              maxLength={80}
-              value={typed[m.id] ?? m.name}
-              onChange={(e) => setTyped((t) => ({ ...t, [m.id]: e.target.value }))}
-              onBlur={() => settle(m)}
+              onName={(now) => ask(() => rename(m.id, now))}
             />
             <ChoiceBox
               label={`Part of ${m.name}`}

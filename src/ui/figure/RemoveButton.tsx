@@ -22,3 +22,10 @@ export function RemoveButton({
     </button>
   );
 }
+
+/** Heading over a column of such buttons. */
+export const RemoveHead = () => (
+  <th>
+    <span className="sr-only">Remove</span>
+  </th>
+);

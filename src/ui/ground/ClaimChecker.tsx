@@ -8,7 +8,7 @@ import { claimCompounds } from '@/core/book/limes';
 import { ChoiceBox, Part, TickBox } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { WhyFigure } from '../frame/why';
-import { RemoveButton } from '../figure/RemoveButton';
+import { RemoveButton, RemoveHead } from '../figure/RemoveButton';
 
 type Answer = { ok: true } | { ok: false; refusal: RefusalDetail };
 export interface KeptClaim {
@@ -259,9 +259,7 @@ function KeptClaims({
             <th>Product</th>
             <th>On</th>
             <th>Verdict</th>
-            <th>
-              <span className="sr-only">Remove</span>
-            </th>
+            <RemoveHead />
           </tr>
         </thead>
         <tbody>

@@ -2,7 +2,7 @@
 
 import type { Metre } from '@/core/ground/outline';
 import { FigureBox } from '../figure/FigureBox';
-import { RemoveButton } from '../figure/RemoveButton';
+import { RemoveButton, RemoveHead } from '../figure/RemoveButton';
 import { useUnits } from '../frame/units';
 
 const METRE = { label: 'Metres', unit: '', min: -20000, max: 20000 };
@@ -33,9 +33,7 @@ export function CornerTable({
           <th>East, m</th>
           <th>North, m</th>
           <th>Side</th>
-          <th>
-            <span className="sr-only">Remove</span>
-          </th>
+          <RemoveHead />
         </tr>
       </thead>
       <tbody>

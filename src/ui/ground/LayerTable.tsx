@@ -3,7 +3,7 @@
 import { Plus } from 'lucide-react';
 import { RANGES, type Range } from '@/core/quantity/range';
 import { FigureBox } from '../figure/FigureBox';
-import { RemoveButton } from '../figure/RemoveButton';
+import { RemoveButton, RemoveHead } from '../figure/RemoveButton';
 import { replaceAt, without } from '../workspace/context';
 
 export interface Layer {
@@ -62,9 +62,7 @@ export function LayerTable<L extends Layer, K extends keyof L & string>({
               <th>To, cm</th>
               <th className="first-letter:uppercase">{what}, mg/kg</th>
               <th>Bulk density, g/cm3</th>
-              <th>
-                <span className="sr-only">Remove</span>
-              </th>
+              <RemoveHead />
             </tr>
           </thead>
           <tbody>

@@ -13,7 +13,7 @@ import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
 import { WhyFigure } from '../frame/why';
 import { lineId, replaceAt, useBook, without, useEdit, usePlan } from '../workspace/context';
-import { RemoveButton } from '../figure/RemoveButton';
+import { RemoveButton, RemoveHead } from '../figure/RemoveButton';
 
 type Candidate = LimePlan['candidates'][number];
 export interface LimeProductsProps {
@@ -371,9 +371,7 @@ export function LimeProducts({ lime, assessed, set }: LimeProductsProps) {
                 yield, per ha
               </th>
               <th className="pl-4">For this planting</th>
-              <th>
-                <span className="sr-only">Remove</span>
-              </th>
+              <RemoveHead />
             </tr>
           </thead>
           <tbody>

@@ -11,7 +11,7 @@ import {
 } from '@/core/book/soilTests';
 import { ChoiceBox } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
-import { RemoveButton } from '../figure/RemoveButton';
+import { RemoveButton, RemoveHead } from '../figure/RemoveButton';
 import { replaceAt, without } from '../workspace/context';
 
 const UNITS = [
@@ -45,9 +45,7 @@ export function ReadingTable({
             <th>Extractant</th>
             <th>Value</th>
             <th>Unit</th>
-            <th>
-              <span className="sr-only">Remove</span>
-            </th>
+            <RemoveHead />
           </tr>
         </thead>
         <tbody>

@@ -7,7 +7,7 @@ import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
 import { replaceAt, without } from '../workspace/context';
 import { MARK_WORDS } from './samplingModel';
-import { RemoveButton } from '../figure/RemoveButton';
+import { RemoveButton, RemoveHead } from '../figure/RemoveButton';
 
 export type Tool = 'look' | 'mark' | 'zone' | 'pair';
 
@@ -82,9 +82,7 @@ export function MarksList({ plan, set, readOnly }: ListProps) {
             <th>Mark</th>
             <th>Radius, m</th>
             <th>Note</th>
-            <th>
-              <span className="sr-only">Remove</span>
-            </th>
+            <RemoveHead />
           </tr>
         </thead>
         <tbody>

@@ -9,7 +9,7 @@ import type { LimeAssessment } from '@/core/lines/lime';
 import { ChoiceBox, DateBox, Part, TickBox } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { replaceAt, useBook, without, useEdit, usePlan } from '../workspace/context';
-import { RemoveButton } from '../figure/RemoveButton';
+import { RemoveButton, RemoveHead } from '../figure/RemoveButton';
 
 export function WetClock({
   lime,
@@ -131,9 +131,7 @@ export function WetClock({
               <th>Rain, mm</th>
               <th>Irrigation, mm</th>
               <th>Soil, °C</th>
-              <th>
-                <span className="sr-only">Remove</span>
-              </th>
+              <RemoveHead />
             </tr>
           </thead>
           <tbody>

@@ -3,7 +3,7 @@
 import type { Route } from 'next';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
-import type { CorrectedSample } from '@/core/facts/soilSample';
+import type { CorrectedSample, GroundOffer } from '@/core/facts/soilSample';
 import { RANGES, type Range } from '@/core/quantity/range';
 import type { Answer } from '@/core/quantity/refusal';
 import { ChoiceBox, DateBox, optionsOf, Part } from '../figure/fields';
@@ -12,14 +12,6 @@ import { TextBox } from '../figure/TextBox';
 import { useHydrated } from '../frame/hydrated';
 import { ReadingTable } from '../ground/ReadingTable';
 
-export interface GroundOffer {
-  column: string;
-  label: string;
-  unit: string;
-  value: number;
-  now: number | null;
-  from: string | null;
-}
 export interface SampleEditorProps {
   version: number;
   kind: 'composite' | 'point' | 'mean';

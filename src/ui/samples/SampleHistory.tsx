@@ -1,19 +1,10 @@
 import type { Route } from 'next';
 import Link from 'next/link';
 import { extractantName, nutrientSymbol } from '@/core/book/soilTests';
-import type { EarlierSample } from '@/core/facts/soilSample';
+import type { EarlierSample, Spread } from '@/core/facts/soilSample';
 import { dateInWords } from '@/core/quantity/calendar';
 import { Part } from '../figure/fields';
 import { Scrolled } from '../figure/Scrolled';
-
-export interface Spread {
-  label: string;
-  mean: number;
-  sd: number;
-  min: number;
-  max: number;
-  n: number;
-}
 
 /** A sample as it stood, in one line. */
 const told = (s: EarlierSample): string =>

@@ -10,7 +10,7 @@ import type { GreenManurePlan } from '@/core/document/previousDocument';
 import { ChoiceBox, DateBox, optionsOf } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { replaceAt, without, useEdit, usePlan } from '../workspace/context';
-import { RemoveButton } from '../figure/RemoveButton';
+import { RemoveButton, RemoveHead } from '../figure/RemoveButton';
 
 // It works the mixture out three times over: fetched when the page stands.
 const GreenManureReading = dynamic(
@@ -95,9 +95,7 @@ export function GreenManure({ previous }: { previous: GreenManurePlan }) {
             <th>Share of DM</th>
             <th>Stage</th>
             <th>N, %</th>
-            <th>
-              <span className="sr-only">Remove</span>
-            </th>
+            <RemoveHead />
           </tr>
         </thead>
         <tbody>

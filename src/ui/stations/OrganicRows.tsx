@@ -27,7 +27,7 @@ import {
   useEdit,
   usePlan,
 } from '../workspace/context';
-import { RemoveButton } from '../figure/RemoveButton';
+import { RemoveButton, RemoveHead } from '../figure/RemoveButton';
 
 // It works the rate out for each basis: fetched when the page stands.
 const RatePlanner = dynamic(() => import('../budget/RatePlanner').then((m) => m.RatePlanner), {
@@ -326,9 +326,7 @@ export function OrganicRows() {
                 <th>Material</th>
                 <th>Rate</th>
                 <th>Crops ago</th>
-                <th>
-                  <span className="sr-only">Remove</span>
-                </th>
+                <RemoveHead />
               </tr>
             </thead>
             <tbody>
