@@ -1,6 +1,7 @@
 'use client';
 
 import { Plus } from 'lucide-react';
+import { useState } from 'react';
 import { RANGES, type Range } from '@/core/quantity/range';
 import { FigureBox } from '../figure/FigureBox';
 import { RemoveButton, RemoveHead } from '../figure/RemoveButton';
@@ -23,7 +24,7 @@ export function LayerTable<L extends Layer, K extends keyof L & string>({
   range,
   layers,
   readOnly,
-  blank,
+  make,
   onChange,
 }: {
   /** nitrate-N, sulphate-S. */
@@ -35,12 +36,35 @@ export function LayerTable<L extends Layer, K extends keyof L & string>({
   range: Range;
   layers: readonly L[];
   readOnly: boolean;
-  blank: (layer: Layer) => L;
+  make: (layer: Layer, value: number) => L;
   onChange: (change: (layers: readonly L[]) => L[]) => void;
 }) {
-  const set = (i: number, part: Partial<L>) => onChange((list) => replaceAt(list, i, part));
-  const bottom = layers[layers.length - 1]?.bottomCm ?? 0;
-  const box = (i: number, label: string, value: number, at: Range, take: (v: number) => void) => (
+  // A layer without its figure is no finding yet: until one is typed, nothing of it counts.
+  const [draft, setDraft] = useState<Layer | null>(null);
+  const shown: readonly (L | Layer)[] = draft ? [...layers, draft] : layers;
+  const bottom = shown[shown.length - 1]?.bottomCm ?? 0;
+  const set = (i: number, part: Partial<Layer>) => {
+    if (i < layers.length) onChange((list) => replaceAt(list, i, part as Partial<L>));
+    else setDraft((d) => d && { ...d, ...part });
+  };
+  const find = (i: number, value: number) => {
+    if (i < layers.length)
+      return onChange((list) => replaceAt(list, i, { [figure]: value } as Partial<L>));
+    if (!draft) return;
+    onChange((list) => [...list, make(draft, value)]);
+    setDraft(null);
+  };
+  const remove = (i: number) => {
+    if (i < layers.length) onChange((list) => without(list, i));
+    else setDraft(null);
+  };
+  const box = (
+    i: number,
+    label: string,
+    value: number | null,
+    at: Range,
+    take: (v: number) => void,
+  ) => (
     <td>
       <FigureBox
         label={`${word} ${i + 1} ${label}`}
@@ -54,7 +78,7 @@ export function LayerTable<L extends Layer, K extends keyof L & string>({
   );
   return (
     <>
-      {layers.length > 0 && (
+      {shown.length > 0 && (
         <table className="ruled mt-1">
           <thead>
             <tr>
@@ -66,14 +90,12 @@ export function LayerTable<L extends Layer, K extends keyof L & string>({
             </tr>
           </thead>
           <tbody>
-            {layers.map((l, i) => (
+            {shown.map((l, i) => (
               <tr key={i}>
-                {box(i, 'from', l.topCm, RANGES.layerCm, (v) => set(i, { topCm: v } as Partial<L>))}
-                {box(i, 'to', l.bottomCm, RANGES.layerCm, (v) =>
-                  set(i, { bottomCm: v } as Partial<L>),
-                )}
-                {box(i, what, l[figure] as number, range, (v) =>
-                  set(i, { [figure]: v } as Partial<L>),
+                {box(i, 'from', l.topCm, RANGES.layerCm, (v) => set(i, { topCm: v }))}
+                {box(i, 'to', l.bottomCm, RANGES.layerCm, (v) => set(i, { bottomCm: v }))}
+                {box(i, what, layers[i] ? (layers[i][figure] as number) : null, range, (v) =>
+                  find(i, v),
                 )}
                 <td>
                   <FigureBox
@@ -83,14 +105,14 @@ export function LayerTable<L extends Layer, K extends keyof L & string>({
                     disabled={readOnly}
                     value={l.bulkDensityGCm3}
                     range={{ ...RANGES.bulkDensityGCm3, unit: '' }}
-                    onValue={(v) => set(i, { bulkDensityGCm3: v } as Partial<L>)}
+                    onValue={(v) => set(i, { bulkDensityGCm3: v })}
                   />
                 </td>
                 <td>
                   {!readOnly && (
                     <RemoveButton
                       label={`Remove ${word.toLowerCase()} ${i + 1}`}
-                      onClick={() => onChange((list) => without(list, i))}
+                      onClick={() => remove(i)}
                     />
                   )}
                 </td>
@@ -99,20 +121,17 @@ export function LayerTable<L extends Layer, K extends keyof L & string>({
           </tbody>
         </table>
       )}
-      {!readOnly && layers.length < MOST_LAYERS && bottom <= DEEPEST_CM && (
+      {!readOnly && !draft && layers.length < MOST_LAYERS && bottom <= DEEPEST_CM && (
         <button
           type="button"
           className="button mt-2"
           onClick={() =>
-            onChange((list) => [
-              ...list,
-              blank({
-                topCm: bottom,
-                bottomCm: bottom + 30,
-                bulkDensityGCm3: null,
-                stonesVolFrac: null,
-              }),
-            ])
+            setDraft({
+              topCm: bottom,
+              bottomCm: bottom + 30,
+              bulkDensityGCm3: null,
+              stonesVolFrac: null,
+            })
           }
         >
           <Plus size={13} aria-hidden /> {word} {bottom}-{bottom + 30} cm

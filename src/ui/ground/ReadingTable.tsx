@@ -1,6 +1,7 @@
 'use client';
 
 import { Plus } from 'lucide-react';
+import { useState } from 'react';
 import type { SoilReading } from '@/core/facts/soilSample';
 import { RANGES } from '@/core/quantity/range';
 import {
@@ -20,6 +21,8 @@ const UNITS = [
   { value: 'lb_ac', label: 'lb/ac' },
 ];
 
+type Draft = Omit<SoilReading, 'value'> & { value: null };
+
 /** Readings of a soil test, each by its own extractant. */
 export function ReadingTable({
   readings,
@@ -31,10 +34,29 @@ export function ReadingTable({
   /** Told how the list changes, so that what somebody else changed meanwhile stays. */
   onChange: (change: (readings: readonly SoilReading[]) => SoilReading[]) => void;
 }) {
-  const set = (i: number, part: Partial<SoilReading>) =>
-    onChange((list) => replaceAt(list, i, part));
+  // A row without its figure is no reading yet: until one is typed, nothing of it counts.
+  const [drafts, setDrafts] = useState<readonly Draft[]>([]);
+  const begun = drafts.filter((d) => !readings.some((r) => r.nutrient === d.nutrient));
+  const shown: readonly (SoilReading | Draft)[] = [...readings, ...begun];
+  const drop = (nutrient: SoilReading['nutrient']) =>
+    setDrafts((list) => list.filter((d) => d.nutrient !== nutrient));
+  const set = (i: number, part: Partial<SoilReading>) => {
+    const draft = begun[i - readings.length];
+    if (!draft) return onChange((list) => replaceAt(list, i, part));
+    const { value = null, ...rest } = { ...draft, ...part };
+    if (value === null)
+      return setDrafts((list) =>
+        list.map((d) => (d.nutrient === draft.nutrient ? { ...rest, value } : d)),
+      );
+    onChange((list) => [...list, { ...rest, value }]);
+    drop(draft.nutrient);
+  };
+  const remove = (i: number, nutrient: SoilReading['nutrient']) => {
+    if (i < readings.length) onChange((list) => without(list, i));
+    else drop(nutrient);
+  };
   const free = labNutrients().filter(
-    (n) => !readings.some((r) => r.nutrient === n),
+    (n) => !shown.some((r) => r.nutrient === n),
   ) as SoilReading['nutrient'][];
   return (
     <>
@@ -49,7 +71,7 @@ export function ReadingTable({
           </tr>
         </thead>
         <tbody>
-          {readings.map((r, i) => (
+          {shown.map((r, i) => (
             <tr key={r.nutrient}>
               <th scope="row">{nutrientSymbol(r.nutrient)}</th>
               <td>
@@ -88,7 +110,7 @@ export function ReadingTable({
                 {!readOnly && (
                   <RemoveButton
                     label={`Remove ${nutrientSymbol(r.nutrient)}`}
-                    onClick={() => onChange((list) => without(list, i))}
+                    onClick={() => remove(i, r.nutrient)}
                   />
                 )}
               </td>
@@ -104,12 +126,12 @@ export function ReadingTable({
               type="button"
               className="button"
               onClick={() =>
-                onChange((list) => [
+                setDrafts((list) => [
                   ...list,
                   {
                     nutrient: n,
                     extractant: extractantsFor(n)[0] ?? 'unknown',
-                    value: 0,
+                    value: null,
                     unit: 'mg_kg',
                     belowDetection: false,
                   },

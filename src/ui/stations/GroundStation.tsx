@@ -47,7 +47,7 @@ function ProfileLayers() {
         range={RANGES.no3nMgKg}
         layers={nitrateLayers}
         readOnly={readOnly}
-        blank={(layer) => ({ ...layer, no3nMgKg: 0 })}
+        make={(layer, no3nMgKg) => ({ ...layer, no3nMgKg })}
         onChange={(change) =>
           edit((p) => editGround({ nitrateLayers: change(p.ground.nitrateLayers) })(p))
         }
@@ -61,7 +61,7 @@ function ProfileLayers() {
           range={RANGES.so4sMgKg}
           layers={sulphateLayers}
           readOnly={readOnly}
-          blank={(layer) => ({ ...layer, so4sMgKg: 0 })}
+          make={(layer, so4sMgKg) => ({ ...layer, so4sMgKg })}
           onChange={(change) =>
             edit((p) => editGround({ sulphateLayers: change(p.ground.sulphateLayers) })(p))
           }
