@@ -92,6 +92,8 @@ async function throughToCheck() {
     new File(['Sample;pH H2O\nA1;6.1\n'], 'r.csv', { type: 'text/csv' }),
   );
   await userEvent.click(screen.getByRole('button', { name: 'Look at the file' }));
+  // The boxes are closed until the look has ended: a choice before that would be none.
+  await waitFor(() => expect(screen.getByLabelText('Laboratory')).toHaveProperty('disabled', false));
 }
 
 describe('a laboratory file on screen', () => {
