@@ -55,6 +55,19 @@ type Heads = (text: string) => Heading;
 const isMeasured = (h: Heading): boolean => h.kind === 'measured';
 
 const MOST_ABOVE = 60;
+/** Names down a first column: a table with more rows has its samples, not its results, below. */
+const MOST_DOWN = 400;
+/** Reads each text once: a column of a long table says the same many times. */
+function readOnce(read: Heads): Heads {
+  const known = new Map<string, Heading>();
+  return (t) => {
+    const before = known.get(t);
+    if (before) return before;
+    const heading = read(t);
+    known.set(t, heading);
+    return heading;
+  };
+}
 /** The row that reads most like a heading. */
 function headingRow(
   rows: readonly GridRow[],
@@ -385,18 +398,14 @@ function byColumn(rows: readonly GridRow[], leftOut: LeftOut[], heads: Heads): T
  */
 export function layOut({ rows }: Grid, as: (heading: string) => string): Layout {
   const leftOut: LeftOut[] = [];
-  const heads: Heads = (t) => headingOf(as(t));
+  const heads = readOnce((t) => headingOf(as(t)));
   const best = headingRow(rows, heads);
-  const inFirst = rows.filter((r) => isMeasured(heads(text(r, 0)))).length;
+  const first = rows.slice(0, MOST_DOWN).map((r) => heads(text(r, 0)));
+  const inFirst = first.filter(isMeasured).length;
   const saysBoth = rows[best.at]?.cells.some((c) => heads(c.text).kind === 'about');
   // A row that names field or day beside a result is the heading: then fields named Clay Bank and
   // Iron Hill are fields.
-  const abouts = new Set(
-    rows.flatMap((r) => {
-      const h = heads(text(r, 0));
-      return h.kind === 'about' ? [h.about] : [];
-    }),
-  );
+  const abouts = new Set(first.flatMap((h) => (h.kind === 'about' ? [h.about] : [])));
   const isHeading = best.measured > 0 && saysBoth === true && abouts.size < 2;
   if (inFirst >= 2 && inFirst > best.measured && !isHeading)
     return { samples: byColumn(rows, leftOut, heads), leftOut, shape: 'a column a sample' };
