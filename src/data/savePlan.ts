@@ -201,6 +201,8 @@ const loose = (p: Plan) => ({
   irrigation: p.irrigation,
   cropN: p.cropN,
   struck: p.struck,
+  left: p.left,
+  assumed: p.assumed,
   lime: p.lime,
   schools: p.schools,
   residue: p.residue,

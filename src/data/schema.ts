@@ -17,7 +17,7 @@ import {
 import type { Outline } from '../core/ground/outline';
 import type { SamplingPlan } from '../core/ground/samplingPlan';
 import { READ_BECAUSE, type ReadBecause } from '../core/facts/head';
-import type { EarlierSample } from '../core/facts/soilSample';
+import { SOIL_UNITS, type EarlierSample } from '../core/facts/soilSample';
 import type { NitrateLayer, SulphateLayer } from '../core/facts/nitrateProfile';
 import type { Plan } from '../core/document/document';
 import type { LibraryTable } from '../core/book/book';
@@ -258,7 +258,7 @@ export const soilResults = pgTable(
     nutrient: text('nutrient').$type<Plan['ground']['readings'][number]['nutrient']>().notNull(),
     extractant: text('extractant').notNull(),
     value: num('value').notNull(),
-    unit: text('unit', { enum: ['mg_kg', 'mg_l', 'lb_ac'] }).notNull(),
+    unit: text('unit', { enum: SOIL_UNITS }).notNull(),
     belowDetection: boolean('below_detection').notNull(),
   },
   (t) => [index('soil_results_sample').on(t.sampleId)],
@@ -320,6 +320,8 @@ export const fieldSeasons = pgTable(
     irrigation: jsonb('irrigation').$type<Plan['irrigation']>(),
     cropN: jsonb('crop_n').$type<Plan['cropN']>(),
     struck: jsonb('struck').$type<Plan['struck']>().notNull(),
+    left: jsonb('left').$type<Plan['left']>().notNull().default([]),
+    assumed: jsonb('assumed').$type<Plan['assumed']>().notNull().default([]),
     lime: jsonb('lime').$type<Plan['lime']>(),
     schools: jsonb('schools').$type<Plan['schools']>(),
     residue: jsonb('residue').$type<Plan['residue']>(),

@@ -2,7 +2,7 @@ import { asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { ReadBecause } from '../core/facts/head';
 import { PLAN_FORMAT, PLAN_VERSION, type Plan } from '../core/document/document';
 import { DEFAULT_SCHOOLS } from '../core/document/schoolsDocument';
-import { PLAIN_STAND } from '../core/document/defaults';
+import { PLAIN_STAND, PLAIN_WATER } from '../core/document/defaults';
 import { currentLab, PLAIN_DRESSING } from '../core/document/organicDefaults';
 import type { DressingDocument } from '../core/document/organicDocument';
 import type { FactHistory } from '../core/document/seasonFile';
@@ -69,7 +69,6 @@ export const seasonById = async (db: Executor, id: string): Promise<SeasonRow | 
   (await db.select().from(fieldSeasons).where(eq(fieldSeasons.id, id)))[0];
 
 /** What water was not asked for before plans of version 4. Rows written then lack it. */
-const PLAIN_WATER = { so4sMgL: null, kMgL: null };
 /**
  * All that belongs to some seasons, in one query a table: a farm's list must not ask field by
  * field.
@@ -204,6 +203,8 @@ function assemble(
     cropN: season.cropN ?? null,
     passes: (p.passes.get(season.id) ?? []).map((x) => pick(x, PASS)),
     struck: season.struck,
+    left: season.left,
+    assumed: season.assumed,
   };
 }
 

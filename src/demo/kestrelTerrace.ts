@@ -1,7 +1,7 @@
 import { blankLime } from '../core/lines/lime';
 import type { Plan } from '../core/document/document';
 import { layers, pass, pkMg, season, spread, type DemoFarm, type DemoField } from './build';
-import { PLAIN_FIELD } from '../core/document/defaults';
+import { newWater, PLAIN_FIELD } from '../core/document/defaults';
 import { DEFAULT_TERMS } from '../core/document/farmTerms';
 
 const farm: Plan['farm'] = {
@@ -67,7 +67,7 @@ const previous = (cropName: string) => ({ kind: 'other' as const, cropName });
 
 /** Three limes against a planting date: two of them too slow for it. */
 const BAY_TWO_LIME: Plan['lime'] = {
-  ...blankLime({ field: bay2, asOf: '2027-02-28' }),
+  ...blankLime({ farm, field: bay2, asOf: '2027-02-28' }),
   rotation: ['processing_tomato'],
 };
 
@@ -104,7 +104,7 @@ const fields: DemoField[] = [
         manureHistory: 'yes',
         // The water of the borehole carries nitrate: a credit, and a caution for anybody who
         // drinks it.
-        irrigation: { mm: 280, no3nMgL: 14, shareBeforeRunDown: 0.85, so4sMgL: null, kMgL: null },
+        irrigation: { ...newWater(), mm: 280, no3nMgL: 14, shareBeforeRunDown: 0.85 },
         organics: [
           compost('b1-compost', 20),
           spread('b1-compost-26', {
@@ -162,7 +162,7 @@ const fields: DemoField[] = [
         manureHistory: 'yes',
         organics: [layer('b2-layer', '2027-05-10', 4)],
         lime: BAY_TWO_LIME,
-        irrigation: { mm: 160, no3nMgL: 14, shareBeforeRunDown: 1, so4sMgL: null, kMgL: null },
+        irrigation: { ...newWater(), mm: 160, no3nMgL: 14, shareBeforeRunDown: 1 },
       }),
     ],
   },
@@ -229,7 +229,7 @@ const fields: DemoField[] = [
         manureHistory: 'yes',
         // Raw layer manure too close to the harvest of a crop that is eaten raw.
         organics: [layer('b4-layer', '2027-05-15', 5)],
-        irrigation: { mm: 240, no3nMgL: 14, shareBeforeRunDown: 0.9, so4sMgL: null, kMgL: null },
+        irrigation: { ...newWater(), mm: 240, no3nMgL: 14, shareBeforeRunDown: 0.9 },
       }),
     ],
   },

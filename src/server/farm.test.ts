@@ -52,6 +52,17 @@ describe('a farm’s money and rules', () => {
     ).toMatchObject({ field: 'version' });
     await saveFarmTerms(db, INES, 'tansy-hollow', (desk?.version ?? 0) + 1, terms);
   });
+  it('a price list is checked product by product', async () => {
+    const desk = await farmDesk(db, INES, 'tansy-hollow');
+    const { library: _, ...terms } = desk?.terms as NonNullable<typeof desk>['terms'];
+    const price = { product: 'urea_46', price: 410, per: 't', bagKg: null, from: '2027-01-10' };
+    const save = (prices: unknown[]) =>
+      detail(saveFarmTerms(db, INES, 'tansy-hollow', desk?.version ?? 0, { ...terms, prices }));
+    expect(await save([{ ...price, product: 'gold' }])).toMatchObject({ value: 'gold' });
+    expect(await save([{ ...price, per: 'bag' }])).toMatchObject({ field: 'bag_kg' });
+    expect(await save([{ ...price, per: 'l' }])).toMatchObject({ field: 'per' });
+    expect(await save([{ ...price, price: -1 }])).toMatchObject({ value: -1 });
+  });
   it('name the figure that is out of range', async () => {
     const desk = await farmDesk(db, INES, 'tansy-hollow');
     const { library: _, ...terms } =

@@ -18,6 +18,7 @@ import {
   type StoreRow,
 } from '@/data/farmRecords';
 import { farmById, farmsById, libraryOf, record, termsOf, type Role } from '@/data/farms';
+import { checkPrices } from './prices';
 import { authorise, farmsAllowed, type Action, type Actor } from './authorise';
 import { newId } from './clock';
 
@@ -81,6 +82,16 @@ export async function farmDesk(db: Db, actor: Actor, farmId: string): Promise<Fa
   };
 }
 
+/** What a farm plans with, for whoever may read it. */
+export async function farmTermsOf(db: Db, actor: Actor, farmId: string): Promise<FarmTerms> {
+  const desk = await farmDesk(db, actor, farmId);
+  return (
+    desk?.terms ??
+    refuse('unknown_id', 'farm', 'This farm does not exist or is not yours to see.', {
+      value: farmId,
+    })
+  );
+}
 /** A farm's stores with the names of what lies in them, as its table wants them. */
 export const storesNamed = ({ stores, terms }: FarmDesk): FarmStore[] =>
   stores.map(({ id: storeId, name: storeName, materialKey, amountT }) => ({
@@ -107,6 +118,7 @@ export async function saveFarmTerms(
     nPricePerKg,
     ...terms
   } = parsed(termsInput, raw);
+  checkPrices(terms.prices, await libraryOf(db, [farmId]));
   for (const s of terms.setbacks) {
     const row =
       setbacks().find((r) => r.feature === s.feature && r.situation === s.situation) ??

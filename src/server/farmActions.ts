@@ -2,12 +2,14 @@
 
 import type { Answer } from '@/core/quantity/refusal';
 import type { OwnClimate } from '@/core/document/farmTerms';
+import { readPriceList, type PriceList } from '@/core/farm/priceFile';
 import { readClimate } from '@/core/farm/climateFile';
 import { revalidatePath } from 'next/cache';
 import { after } from 'next/server';
 import { answer } from './answer';
+import { today } from './clock';
 import { bringBack, removeField, removeMachine, removeStore } from './drawer';
-import { saveFarmTerms, saveMachine, saveStore } from './farm';
+import { farmTermsOf, saveFarmTerms, saveMachine, saveStore } from './farm';
 import { importFarm } from './farmFile';
 import { importLibrary, overrideRow, resetRow, tableOf, type LibraryImport } from './library';
 import { openNextSeason } from './nextSeason';
@@ -15,6 +17,7 @@ import { createFarm, saveFarmPlace } from './ownFarm';
 import { createFields, renameField } from './ownFields';
 import { removeMember, renameMember, saveMember } from './people';
 import { session, type Session } from './session';
+import { pricedProducts } from './prices';
 import { renewFarm } from './summaries';
 
 // Thin doors, as in actions.ts: the session says who acts, the use cases authorise and validate.
@@ -101,6 +104,19 @@ export const readClimateAction = async (form: FormData): Promise<Answer<OwnClima
     readClimate(
       new Uint8Array((await fileOf(form)?.arrayBuffer()) ?? []),
       text(form, 'name') || 'Own climate',
+    ),
+  );
+};
+export const readPricesAction = async (
+  farmId: string,
+  form: FormData,
+): Promise<Answer<PriceList>> => {
+  const { db, actor } = await session();
+  return answer(async () =>
+    readPriceList(
+      new Uint8Array((await fileOf(form)?.arrayBuffer()) ?? []),
+      pricedProducts((await farmTermsOf(db, actor, farmId)).library),
+      today(),
     ),
   );
 };

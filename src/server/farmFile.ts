@@ -31,15 +31,17 @@ import { farmStep0001 } from './farmFileVersions/0001-0002';
 import { farmStep0002 } from './farmFileVersions/0002-0003';
 import { farmStep0003 } from './farmFileVersions/0003-0004';
 import { farmStep0004 } from './farmFileVersions/0004-0005';
+import { farmStep0005 } from './farmFileVersions/0005-0006';
 import schema1 from './farmFileVersions/1.schema.json';
 import schema2 from './farmFileVersions/2.schema.json';
 import schema3 from './farmFileVersions/3.schema.json';
 import schema4 from './farmFileVersions/4.schema.json';
+import schema5 from './farmFileVersions/5.schema.json';
 import { newId, today } from './clock';
 import { outlineSchema } from './outlineSchema';
 
 const FARM_FORMAT = 'patient-furrow-farm';
-export const FARM_VERSION = 5;
+export const FARM_VERSION = 6;
 const MAX_BYTES = 20 * 1024 * 1024;
 
 /**
@@ -125,6 +127,8 @@ const rows = z.strictObject({
       irrigation: planSchema.shape.irrigation,
       cropN: planSchema.shape.cropN,
       struck: planSchema.shape.struck,
+      left: planSchema.shape.left,
+      assumed: planSchema.shape.assumed,
       lime: planSchema.shape.lime,
       schools: planSchema.shape.schools.nullable(),
       residue: planSchema.shape.residue,
@@ -223,6 +227,7 @@ const FROZEN: Record<number, unknown> = {
   2: schema2,
   3: schema3,
   4: schema4,
+  5: schema5,
 };
 /** An older file is checked as what it says it is, then taken up step by step. */
 function current(json: Raw): unknown {
@@ -233,7 +238,13 @@ function current(json: Raw): unknown {
     .safeParse(json);
   if (!asWritten.success) throw new Refusal(refusalOf(asWritten.error, json));
   return withDressings(
-    broughtUp(json, FARM_VERSION, [farmStep0001, farmStep0002, farmStep0003, farmStep0004]),
+    broughtUp(json, FARM_VERSION, [
+      farmStep0001,
+      farmStep0002,
+      farmStep0003,
+      farmStep0004,
+      farmStep0005,
+    ]),
   );
 }
 /**

@@ -6,6 +6,7 @@ import { materials } from '../book/organicMaterials';
 import { assess } from './assess';
 import { spread } from '../../demo/build';
 import { terraceShortWorked } from '../../demo/terraceShortWorked';
+import { newWater } from '../document/defaults';
 import type { Plan } from '../document/document';
 import { hundredths, NUTRIENT_KEYS } from '../lines/line';
 import { wholeKilograms } from '../views/wholeKilograms';
@@ -105,7 +106,7 @@ const PLAN: fc.Arbitrary<Plan> = fc
     irrigation:
       x.water === null
         ? null
-        : { mm: 200, no3nMgL: x.water, shareBeforeRunDown: 0.8, so4sMgL: null, kMgL: null },
+        : { ...newWater(), mm: 200, no3nMgL: x.water, shareBeforeRunDown: 0.8 },
     schools: {
       ...base.schools,
       n: x.n,

@@ -70,7 +70,7 @@ export const extractantsFor = (nutrient: string): string[] =>
     : [
         ...new Set(
           soilTestLevels()
-            .filter((r) => r.nutrient === nutrient && r.unit !== 'kg_ha_0_60cm')
+            .filter((r) => r.nutrient === nutrient)
             .map((r) => r.extractant),
         ),
       ];
@@ -79,10 +79,5 @@ const classed = lazily(() => new Set<string>(soilTestLevels().map((r) => r.nutri
 export const hasClasses = (nutrient: string): boolean => classed().has(nutrient);
 /** Nutrients that a soil sample may hold. */
 export const labNutrients = (): string[] => [
-  ...new Set([
-    ...soilTestLevels()
-      .filter((r) => r.nutrient !== 'cl')
-      .map((r) => r.nutrient),
-    'ca',
-  ]),
+  ...new Set([...soilTestLevels().map((r) => r.nutrient), 'ca']),
 ];

@@ -73,4 +73,6 @@ export const blankPlan = (i: BlankPlanInput): Plan => ({
   cropN: null,
   passes: [],
   struck: [],
+  left: [],
+  assumed: [],
 });

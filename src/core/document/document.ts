@@ -6,6 +6,7 @@ import { soilFindings } from '../facts/soilSample';
 import { num } from '../quantity/input';
 import { RANGES } from '../quantity/range';
 import { farmTerms } from './farmTerms';
+import { assumedCredit, leftOut, UNKNOWN_CREDITS } from './leftDocument';
 import { limePlan } from './limeDocument';
 import { organicApplication, type OrganicApplication } from './organicDocument';
 import { previousCrop } from './previousDocument';
@@ -166,10 +167,13 @@ export const planSchema = z.strictObject({
   irrigation: z
     .strictObject({
       mm: num(RANGES.irrigationMm),
-      no3nMgL: num(RANGES.waterNo3n),
+      no3nMgL: num(RANGES.waterNo3n).nullable(),
       shareBeforeRunDown: share('Share before run-down'),
       so4sMgL: num({ label: 'Sulphate-S in the water', unit: 'mg/L', min: 0, max: 500 }).nullable(),
       kMgL: num({ label: 'K in the water', unit: 'mg/L', min: 0, max: 500 }).nullable(),
+      clMgL: num({ label: 'Chloride in the water', unit: 'mg/L', min: 0, max: 5000 }).nullable(),
+      /** Day of the water's analysis; null: nobody said. */
+      sampledOn: maybeDate,
     })
     .nullable(),
   cropN: z
@@ -184,6 +188,10 @@ export const planSchema = z.strictObject({
   struck: z
     .array(z.strictObject({ line: key, reason: text.min(3, { error: '3 letters or more' }) }))
     .max(20),
+  /** Nutrients left out on purpose. */
+  left: z.array(leftOut).max(12),
+  /** Unknown credits that are reckoned with all the same. */
+  assumed: z.array(assumedCredit).max(UNKNOWN_CREDITS.length),
 });
 
 export type Plan = z.infer<typeof planSchema>;

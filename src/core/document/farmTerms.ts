@@ -26,6 +26,17 @@ const ownClimate = z.strictObject({
     )
     .length(12, { error: 'twelve months' }),
 });
+/** A price of a product as somebody asks it, and since when. */
+const productPrice = z.strictObject({
+  /** Fertiliser or lime of the library. */
+  product: z.string({ error: 'a key of the library' }).min(1).max(60),
+  price: num({ label: 'Price', unit: '', min: 0, max: 1_000_000 }),
+  per: z.enum(['t', 'short_ton', 'kg', 'bag', 'l']),
+  /** What a bag weighs; of bags alone. */
+  bagKg: num({ label: 'A bag', unit: 'kg', min: 0.5, max: 2000 }).nullable(),
+  from: z.iso.date({ error: 'a calendar date, YYYY-MM-DD' }),
+});
+export type ProductPrice = z.infer<typeof productPrice>;
 const monthDay = z.string().regex(/^\d\d-\d\d$/, { error: 'month and day, MM-DD' });
 
 /**
@@ -110,6 +121,8 @@ export const farmTerms = z.strictObject({
     waitMin: minutes('Other time of a trip'),
     hoursPerDay: num({ label: 'Field hours in a day', unit: 'h', min: 1, max: 24 }),
   }),
+  /** What products cost, by the day: the newest that holds on the day of a pass is taken. */
+  prices: z.array(productPrice).max(500),
   spreadingCostHa: num({ label: 'Spreading fertiliser', unit: 'per ha', min: 0, max: 500 }),
   library: z.array(libraryChange).max(400),
 });
@@ -139,6 +152,7 @@ export const DEFAULT_TERMS: Omit<
   rawNoContactDays: 90,
   setbacks: [],
   haul: { hourCost: 90, roadSpeedKmH: 25, loadMin: 10, unloadMin: 12, waitMin: 5, hoursPerDay: 9 },
+  prices: [],
   spreadingCostHa: 12,
   library: [],
 };

@@ -3,14 +3,16 @@ import { num } from '../quantity/input';
 import { RANGES } from '../quantity/range';
 import { factHead } from './head';
 
+/** Units of soil tests; kg/ha are of chloride alone, in the layer 0-60 cm. */
+export const SOIL_UNITS = ['mg_kg', 'mg_l', 'lb_ac', 'kg_ha'] as const;
 const key = z.string({ error: 'a key of the library' }).min(1).max(60);
 
 /** A reading of a soil test, by its own extractant. */
 export const soilReading = z.strictObject({
-  nutrient: z.enum(['p', 'k', 'mg', 's', 'ca', 'b', 'zn', 'mn', 'cu', 'fe']),
+  nutrient: z.enum(['p', 'k', 'mg', 's', 'ca', 'b', 'zn', 'mn', 'cu', 'fe', 'cl']),
   extractant: key,
   value: num(RANGES.testMgKg),
-  unit: z.enum(['mg_kg', 'mg_l', 'lb_ac']),
+  unit: z.enum(SOIL_UNITS),
   /** The laboratory reported "less than"; the value is half its limit. */
   belowDetection: z.boolean(),
 });

@@ -1,3 +1,4 @@
+import { SOIL_UNITS } from '../facts/soilSample';
 import { refuse } from '../quantity/refusal';
 import { RANGES, within } from '../quantity/range';
 import type { SoilClass } from '../book/crops';
@@ -9,7 +10,6 @@ import {
 } from '../book/soilTests';
 import { entered, fromTable, step, type Step } from '../why/step';
 
-const SOIL_UNITS = ['mg_kg', 'mg_l', 'lb_ac'] as const;
 export type SoilUnit = (typeof SOIL_UNITS)[number];
 
 export interface ClassifyInput {
@@ -22,6 +22,9 @@ export interface ClassifyInput {
   cropGroup?: string | null;
   omPct?: number | null;
   scheme?: string | null;
+  /** Of a layer told in mg/kg whose class is of kg/ha (chloride). */
+  depthCm?: number | null;
+  bulkDensityGCm3?: number | null;
 }
 export type KnownClass = Exclude<SoilClass, 'unknown'>;
 export interface Classified {
@@ -108,12 +111,41 @@ function chooseRow(i: ClassifyInput, unit: SoilUnit): SoilTestLevel {
   );
 }
 
+const PROFILE_CM = 60;
+const KG_HA_PER_LB_AC = 1.12085;
+/** Chloride is classed by what 0-60 cm hold: a content needs its depth and density. */
+function chlorideKgHa(i: ClassifyInput, unit: SoilUnit, assumed: string[]): number {
+  if (unit === 'kg_ha') return i.value;
+  if (unit === 'lb_ac') return i.value * KG_HA_PER_LB_AC;
+  if (unit === 'mg_l')
+    refuse(
+      'inconsistent',
+      'unit',
+      'unit mg_l: chloride is classed in kg/ha of 0-60 cm; enter kg/ha, lb/ac, or mg/kg with depth and density.',
+      { value: unit, allowed: 'kg_ha, lb_ac, mg_kg', rule: 'R04' },
+    );
+  const depth = i.depthCm ?? null;
+  const density = i.bulkDensityGCm3 ?? null;
+  if (depth === null || density === null)
+    refuse(
+      'missing',
+      depth === null ? 'depth_cm' : 'bulk_density_g_cm3',
+      'Chloride in mg/kg needs the depth of its layer and the density of the soil: it is classed in kg/ha of 0-60 cm.',
+      { allowed: '60 cm; 0.8 to 1.8 g/cm3' },
+    );
+  within('depth_cm', depth, { label: 'Depth', unit: 'cm', min: PROFILE_CM, max: PROFILE_CM });
+  within('bulk_density_g_cm3', density, RANGES.bulkDensityGCm3);
+  assumed.push(`${i.value} mg/kg in 0-60 cm at ${density} g/cm3`);
+  return i.value * density * PROFILE_CM * 0.1;
+}
+
 /**
  * Class of one soil test by its own extractant, basis and crop (chapter 3, 4.1). A value equal to a
  * limit belongs to the upper class.
  * Never guesses an extractant and never reads one on another's scale.
  *
- * @param i.value soil test in `unit` (mg_kg, mg_l or lb_ac), 0 or more
+ * @param i.value soil test in `unit` (mg_kg, mg_l or lb_ac; chloride in kg_ha or lb_ac of 0-60 cm), 0
+ *   or more
  * @throws Refusal for an unknown extractant or unit, Bray-1 above pH 7.3, iron below pH 7, organic
  *   soil by weight, or an impossible value
  * @example classify({ nutrient: 'p', extractant: 'bray_1', value: 16, unit: 'mg_kg', ph: 6.5
@@ -158,7 +190,15 @@ export function classify(i: ClassifyInput): Classified {
 
   const assumed: string[] = [];
   let value = i.value;
-  if (unit === 'lb_ac') {
+  if (row.unit === 'kg_ha_0_60cm') value = chlorideKgHa(i, unit, assumed);
+  else if (unit === 'kg_ha')
+    refuse(
+      'inconsistent',
+      'unit',
+      `unit kg_ha: classes of ${nutrientSymbol(i.nutrient)} are of mg/kg or mg/L. Kilograms a hectare are of a layer; divide by 0.1 x depth in cm x density.`,
+      { value: unit, allowed: 'mg_kg, mg_l, lb_ac', rule: 'R04' },
+    );
+  else if (unit === 'lb_ac') {
     value /= 2;
     assumed.push('pounds per acre halved to mg/kg (6.67 inch layer)');
   } else if (unit !== row.unit) {

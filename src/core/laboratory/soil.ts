@@ -1,4 +1,5 @@
 import { extractantsFor } from '../book/soilTests';
+import type { SoilUnit } from '../ground/classify';
 import { elementShare, type NamedForm } from '../quantity/forms';
 import { plausible, shareOf, unitOf, type Otherwise, type Read, type Span } from './amounts';
 import type { LabUnit } from './units';
@@ -7,7 +8,7 @@ import { LEAVE_OUT, type Asker } from './questions';
 
 // What a figure of a soil report is to the core.
 
-export type SoilUnit = 'mg_kg' | 'mg_l' | 'lb_ac';
+export type { SoilUnit };
 /** Where a figure of a soil report goes. */
 export type SoilValue =
   | {
@@ -68,6 +69,7 @@ const SPANS: Readonly<Record<string, Span>> = {
   cu: { min: 0.03, max: 300 },
   fe: { min: 0.5, max: 2000 },
   b: { min: 0.03, max: 30 },
+  cl: { min: 1, max: 3000 },
   om: { min: 0.1, max: 60 },
   cec: { min: 0.5, max: 120 },
   nitrate: { min: 0, max: 150 },
@@ -105,25 +107,34 @@ const NO_LAYER: WaitingValue = {
   to: 'waits',
   reason: 'an amount for a hectare is of a layer: its depth is missing.',
 };
-/** kg/ha are of a layer and a density: asked for, never taken as mg/kg. */
-function fromArea(r: Read, kgHa: number, depthCm: number | null, { ask }: Asker): number | null {
+/** The density of a layer, as somebody says it; null as long as nobody has. */
+function densityOf(
+  r: Read,
+  means: (density: number) => string,
+  { ask }: Asker,
+): number | LeftOutValue | null {
   const said = ask({
     about: 'bulk_density',
     shared: 'all columns',
     column: r.column,
     cell: r.text,
     choices: [
-      ...DENSITIES.map((d) => ({
-        answer: d,
-        means: `a soil of ${d} g/cm3${depthCm === null ? '' : `: ${(kgHa / (0.1 * Number(d) * depthCm)).toFixed(1)} mg/kg`}`,
-      })),
+      ...DENSITIES.map((d) => ({ answer: d, means: `a soil of ${d} g/cm3${means(Number(d))}` })),
       LEAVE_OUT,
     ],
   });
+  if (said === null) return null;
   const density = Number(said);
-  return said === null || !Number.isFinite(density) || depthCm === null
-    ? null
-    : kgHa / (0.1 * density * depthCm);
+  return Number.isFinite(density) ? density : { to: 'left_out', reason: 'left out' };
+}
+/** kg/ha are of a layer and a density: asked for, never taken as mg/kg. */
+function fromArea(r: Read, kgHa: number, depthCm: number | null, asker: Asker): number | null {
+  const density = densityOf(
+    r,
+    (d) => (depthCm === null ? '' : `: ${(kgHa / (0.1 * d * depthCm)).toFixed(1)} mg/kg`),
+    asker,
+  );
+  return typeof density !== 'number' || depthCm === null ? null : kgHa / (0.1 * density * depthCm);
 }
 
 const OXIDE: Readonly<Record<string, NamedForm>> = { p: 'p2o5', k: 'k2o', mg: 'mgo', ca: 'cao' };
@@ -149,6 +160,40 @@ function otherReadings(
   ];
 }
 
+/** Chloride is told as what the layer 0-60 cm holds: another layer says nothing of it. */
+function chloride(r: Read, thickness: number | null, asker: Asker): Soil {
+  const unit = unitOf(r, 'soil', asker);
+  if (unit === null) return null;
+  if (thickness !== null && thickness !== 60)
+    return {
+      to: 'left_out',
+      reason: `chloride is classed in 0-60 cm; this is a layer of ${thickness} cm`,
+    };
+  if (unit.kind === 'mass') {
+    const mgKg = r.value * unit.factor;
+    const kgHa = (density: number) => mgKg * density * 6;
+    const density = densityOf(r, (d) => `: ${kgHa(d).toFixed(1)} kg/ha in 0-60 cm`, asker);
+    return typeof density === 'number' ? chlorideAs(r, kgHa(density), 'kg_ha', asker) : density;
+  }
+  if (unit.kind !== 'area')
+    return { to: 'left_out', reason: `${unit.told} is not a unit of chloride in the soil` };
+  if (thickness === null) return NO_LAYER;
+  return unit.key === 'lb_ac'
+    ? chlorideAs(r, r.value, 'lb_ac', asker)
+    : chlorideAs(r, r.value * unit.factor, 'kg_ha', asker);
+}
+function chlorideAs(r: Read, v: number, unit: SoilUnit, asker: Asker): Soil {
+  const value = plausible(r, v, SPANS.cl, unit.replace('_', '/'), [], asker);
+  return value === null
+    ? null
+    : {
+        to: 'reading',
+        nutrient: 'cl',
+        extractant: extractantsFor('cl')[0] ?? 'unknown',
+        value,
+        unit,
+      };
+}
 function reading(r: Read, thickness: number | null, asker: Asker): Soil {
   const { quantity } = r.measured;
   const extractant = extractantOf(r, asker);
@@ -322,6 +367,7 @@ const HELD = [
   'cu',
   'fe',
   'b',
+  'cl',
 ];
 /** Why a soil sample does not hold a quantity; null where it does. */
 export const notHeld = (quantity: string): string | null =>
@@ -362,6 +408,8 @@ export function soilValue(r: Read, thickness: number | null, asker: Asker): Soil
       return EXTRACTANTS.some(([word, k]) => k !== null && word.test(r.measured.words))
         ? reading({ ...r, measured: { ...r.measured, quantity: 's' } }, thickness, asker)
         : ofLayer(r, 'sulphate', thickness, asker);
+    case 'cl':
+      return chloride(r, thickness, asker);
     case 'p':
     case 'k':
     case 'mg':

@@ -28,6 +28,7 @@ import { step, type Step } from '../why/step';
 import type { Plan } from '../document/document';
 import type { LimePlan } from '../document/limeDocument';
 import type { GroundAssessment } from './groundReading';
+import { listed, pricePerT } from './prices';
 import { attempt, type Problem } from './problem';
 
 export interface AcidForecast {
@@ -83,8 +84,13 @@ const SURFACE_MAX_CM = 8;
 const ACID_LOVING = ['blueberry_cranberry', 'tea', 'potato_scab_risk'];
 const MAINTENANCE_YEARS = 4;
 
+/** What the farm's price list says of a lime today. */
+const limePrice = ({ farm, asOf }: Pick<Plan, 'farm' | 'asOf'>, key: string): number | null => {
+  const found = listed(farm.prices, key, asOf);
+  return found ? attempt([], 'ground', () => pricePerT(found, null)) : null;
+};
 /** The lime part of a plan before anybody has opened it. */
-export const blankLime = (plan: Pick<Plan, 'field' | 'asOf'>): LimePlan => ({
+export const blankLime = (plan: Pick<Plan, 'farm' | 'field' | 'asOf'>): LimePlan => ({
   school: 'auto',
   depthCm: plan.field.tillage === 'no_till' || plan.field.tillage === 'grass' ? SURFACE_CM : 20,
   split: true,
@@ -104,7 +110,7 @@ export const blankLime = (plan: Pick<Plan, 'field' | 'asOf'>): LimePlan => ({
   ].map(([materialKey, pricePerT], k) => ({
     id: `lime-${k + 1}`,
     materialKey: materialKey as string,
-    pricePerT: pricePerT as number,
+    pricePerT: limePrice(plan, materialKey as string) ?? (pricePerT as number),
     haulPerT: 9,
     spreadPerT: 8,
     analysis: null,

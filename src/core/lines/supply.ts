@@ -11,6 +11,7 @@ import { entered, fromTable, step, type Step } from '../why/step';
 import { isAutumn, stageAt, type SeasonCalendar } from './calendar';
 import { inPeriod } from './days';
 import type { FertiliserPass, Plan } from '../document/document';
+import { passPrice, type PassPrice } from './prices';
 import { attempt, type Problem } from './problem';
 
 export interface AssessedPass {
@@ -18,7 +19,7 @@ export interface AssessedPass {
   product: Fertiliser;
   delivered: PerNutrient;
   cost: number;
-  demoPrice: boolean;
+  price: PassPrice;
   stageBbch: string | null;
   warnings: Warning[];
   why: Step;
@@ -61,16 +62,16 @@ export function assessSupply(
             `date = ${pass.date} lies after the harvest on ${plan.season.harvestDate}.`,
             { value: pass.date, allowed: `up to ${plan.season.harvestDate}` },
           );
-        return { pass, product, delivered: deliveredBy(product, pass.productKgHa) };
+        const price = passPrice(plan.farm, pass, product);
+        return { pass, product, price, delivered: deliveredBy(product, pass.productKgHa) };
       }) ?? [],
   );
   const nTotal = known.reduce((s, k) => s + k.delivered.n, 0);
   const largest = Math.max(0, ...known.map((k) => k.delivered.n));
   const crop = calendar?.crop;
-  const passes = known.map(({ pass, product, delivered }): AssessedPass => {
+  const passes = known.map(({ pass, product, price, delivered }): AssessedPass => {
     const stageBbch = calendar ? stageAt(calendar, pass.date) : null;
     const placement = placementOf(pass.placementId);
-    const price = pass.pricePerT ?? product.pricePerTDemo;
     const dose = placement.byDrip ? Infinity : (limit?.maxSingleDoseKgHa ?? Infinity);
     const facts: PassFacts = {
       product,
@@ -115,8 +116,8 @@ export function assessSupply(
       pass,
       product,
       delivered,
-      cost: (pass.productKgHa * price) / 1000,
-      demoPrice: pass.pricePerT === null,
+      cost: (pass.productKgHa * price.perT) / 1000,
+      price,
       stageBbch,
       warnings: judge(passRules, facts, product.name),
       why: step(id, `N of ${product.name}`, delivered.n, 'kg/ha', {

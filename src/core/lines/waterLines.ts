@@ -59,25 +59,25 @@ function broughtBy(
 /** What irrigation water brings by the time the crop should run down. */
 export function irrigationLine({ irrigation }: Plan, problems: Problem[]): LedgerLine | null {
   if (!irrigation) return null;
-  const nitrate = attempt(problems, 'budget', () =>
-    creditIrrigationWater({
-      irrigationMm: irrigation.mm,
-      waterNo3nMgL: irrigation.no3nMgL,
-      shareBeforeRunDown: irrigation.shareBeforeRunDown,
-    }),
-  );
+  const { mm, no3nMgL, shareBeforeRunDown } = irrigation;
+  const nitrate =
+    no3nMgL === null
+      ? null
+      : attempt(problems, 'budget', () =>
+          creditIrrigationWater({ irrigationMm: mm, waterNo3nMgL: no3nMgL, shareBeforeRunDown }),
+        );
   const [k, s] = [broughtBy(irrigation, 'k', problems), broughtBy(irrigation, 's', problems)];
-  if (!nitrate) return null;
+  if (nitrate === null && k.kgHa === null && s.kgHa === null) return null;
   return creditLine({
     id: 'irrigation_nitrate',
-    label: said`Irrigation water, ${irrigation.mm} mm`,
-    detail: said`${irrigation.no3nMgL} mg/L nitrate-N`,
+    label: said`Irrigation water, ${mm} mm`,
+    detail: no3nMgL === null ? 'nitrate-N not known' : said`${no3nMgL} mg/L nitrate-N`,
     evidence: 'measured',
-    n: nitrate.creditKgHa,
+    n: nitrate?.creditKgHa ?? null,
     k: k.kgHa,
     s: s.kgHa,
     error: LINE_ERROR.irrigation,
-    why: { n: nitrate.why, ...k.why, ...s.why },
+    why: { ...(nitrate && { n: nitrate.why }), ...k.why, ...s.why },
   });
 }
 

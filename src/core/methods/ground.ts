@@ -145,6 +145,8 @@ export const groundMethods: readonly Method[] = [
       critical_crop_group: may('crop_group'),
       om_pct: may(),
       calibration_scheme: may('scheme'),
+      soil_test_depth_cm: may('depthCm'),
+      bulk_density_g_cm3: may('bulkDensityGCm3'),
     },
     gives: {
       soil_class: need('cls'),

@@ -1,4 +1,5 @@
 import { deepEqual } from 'fast-equals';
+import { PLAIN_WATER } from '../document/defaults';
 import type { Plan } from '../document/document';
 import type { NitrateLayer } from '../facts/nitrateProfile';
 import type { QuantityName } from './fields';
@@ -185,14 +186,14 @@ const PLACES: readonly Place[] = [
     read: ({ irrigation: w }) =>
       w && {
         irrigation_mm: w.mm,
-        nitrate_n_mg_l: w.no3nMgL,
+        ...(w.no3nMgL === null ? {} : { nitrate_n_mg_l: w.no3nMgL }),
         share_before_run_down_frac: w.shareBeforeRunDown,
       },
     put: (p, f) => ({
       ...p,
       irrigation: {
-        so4sMgL: p.irrigation?.so4sMgL ?? null,
-        kMgL: p.irrigation?.kMgL ?? null,
+        ...PLAIN_WATER,
+        ...p.irrigation,
         mm: f.irrigation_mm as number,
         no3nMgL: f.nitrate_n_mg_l as number,
         shareBeforeRunDown: f.share_before_run_down_frac as number,

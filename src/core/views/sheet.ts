@@ -174,7 +174,7 @@ export function buildSheet(book: Book, plan: Plan, a: Assessment): SheetDocument
         action: inWords(action),
       })),
     costPerHa: a.supply.cost,
-    demoPrices: a.supply.passes.some((p) => p.demoPrice),
+    demoPrices: a.supply.passes.some((p) => p.price.from === 'placeholder'),
     limiting:
       a.limiting && a.limiting.limiting !== 'N' && (a.limiting.relativeYields[0]?.ry ?? 1) < 0.95
         ? `${a.limiting.limiting} holds the crop at ${Math.round((a.limiting.relativeYields[0]?.ry ?? 1) * 100)} %`

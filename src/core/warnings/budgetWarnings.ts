@@ -147,7 +147,9 @@ function lateFacts(book: Book, plan: Plan, crop: Crop, a: BudgetScene): BudgetFa
   const om = a.credits.lines.find((l) => l.id === 'om_mineralisation')?.n ?? 0;
   const manure = manureReleases(book, plan, calendar, down, end);
   const water = plan.irrigation
-    ? (plan.irrigation.mm * plan.irrigation.no3nMgL * (1 - plan.irrigation.shareBeforeRunDown)) /
+    ? (plan.irrigation.mm *
+        (plan.irrigation.no3nMgL ?? 0) *
+        (1 - plan.irrigation.shareBeforeRunDown)) /
       100
     : 0;
   const passes = a.supply.passes.reduce(
@@ -310,7 +312,7 @@ function budgetFacts(book: Book, plan: Plan, crop: Crop, a: BudgetScene): Budget
     legumeInStand: stand.companionLegume || (season.legumeShare ?? 0) > 0.3,
     trials: trialFacts(plan, crop, a.sums),
     waterEarlyShare:
-      plan.irrigation && plan.irrigation.mm > 0 && plan.irrigation.no3nMgL > 0
+      plan.irrigation && plan.irrigation.mm > 0 && (plan.irrigation.no3nMgL ?? 0) > 0
         ? plan.irrigation.shareBeforeRunDown
         : null,
     waterNitrateMgL: plan.irrigation?.no3nMgL ?? null,

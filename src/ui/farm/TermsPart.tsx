@@ -6,12 +6,14 @@ import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import type { PkSchool, PlannedNSchool } from '@/core/budget/schools';
 import type { FarmTerms } from '@/core/document/farmTerms';
+import type { PricedProduct, PriceList } from '@/core/farm/priceFile';
 import type { Range } from '@/core/quantity/range';
 import { N_SCHOOL_WORDS, PK_SCHOOL_WORDS } from '../budget/SchoolsPart';
 import { ChoiceBox, Part, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { TextBox } from '../figure/TextBox';
 import { useHydrated } from '../frame/hydrated';
+import { PricesPart } from './PricesPart';
 import { replaceAt, without } from '../workspace/context';
 import { Scrolled } from '../figure/Scrolled';
 import { RemoveButton } from '../figure/RemoveButton';
@@ -29,6 +31,9 @@ export interface TermsPartProps {
   terms: Terms;
   version: number;
   setbacks: SetbackDefault[];
+  products: PricedProduct[];
+  today: string;
+  readPrices: (form: FormData) => Promise<Answer<PriceList>>;
   readOnly: boolean;
   save: (version: number, terms: Terms) => Promise<Answer<number>>;
 }
@@ -382,7 +387,14 @@ function Setbacks({ terms, set, off, defaults }: FormProps & { defaults: Setback
 }
 
 /** A farm's money, schools, limits and distances, each with its shown default; saved together. */
-export function TermsPart({ terms: first, version: at, setbacks, readOnly, save }: TermsPartProps) {
+export function TermsPart({
+  terms: first,
+  version: at,
+  setbacks,
+  readOnly,
+  save,
+  ...priced
+}: TermsPartProps) {
   const router = useRouter();
   const hydrated = useHydrated();
   const [terms, setTerms] = useState(first);
@@ -411,6 +423,14 @@ export function TermsPart({ terms: first, version: at, setbacks, readOnly, save 
   return (
     <>
       <Money {...form} />
+      <PricesPart
+        {...priced}
+        prices={terms.prices}
+        currency={terms.currency}
+        off={off}
+        readOnly={readOnly}
+        onPrices={(prices) => set({ prices })}
+      />
       <Schools {...form} />
       <Limits {...form} />
       <Setbacks {...form} defaults={setbacks} />

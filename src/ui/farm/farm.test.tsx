@@ -48,8 +48,52 @@ describe('money, schools and limits of a farm', () => {
   ];
   const part = (save: TermsPartProps['save'], readOnly = false) =>
     show(
-      <TermsPart terms={terms} version={3} setbacks={setbacks} readOnly={readOnly} save={save} />,
+      <TermsPart
+        terms={terms}
+        version={3}
+        setbacks={setbacks}
+        readOnly={readOnly}
+        save={save}
+        products={[{ id: 'urea_46', name: 'Urea', densityKgL: null }]}
+        today="2027-02-26"
+        readPrices={readPrices}
+      />,
     );
+  const readPrices = vi.fn<TermsPartProps['readPrices']>(async () => ({
+    ok: true,
+    value: {
+      prices: [{ product: 'urea_46', price: 410, per: 't', bagKg: null, from: '2027-02-01' }],
+      left: [{ row: 3, text: 'Super Grow', reason: 'no product of the library has this name' }],
+    },
+  }));
+  it('a price list is written by hand or comes in as a file, and is saved with the rest', async () => {
+    const save = vi.fn<TermsPartProps['save']>(async () => ({ ok: true, value: 4 }));
+    part(save);
+    expect(screen.getByRole('button', { name: 'Add' })).toHaveProperty('disabled', true);
+    await userEvent.selectOptions(screen.getByLabelText('Product of a new price'), 'urea_46');
+    await userEvent.selectOptions(
+      screen.getByLabelText('Price of Urea, from 2027-02-26, is per'),
+      'bag',
+    );
+    put('A bag of Urea, from 2027-02-26', '25');
+    put('Price of Urea, from 2027-02-26', '11.5');
+    await press('Add');
+    await userEvent.upload(
+      screen.getByLabelText('Prices from a file'),
+      new File(['Product,Price,Per\nUrea,410,t\n'], 'p.csv', { type: 'text/csv' }),
+    );
+    expect(
+      await screen.findByText('1 price stands in the list: look at it, then save.'),
+    ).toBeTruthy();
+    expect(
+      screen.getByRole('list', { name: 'Rows of the file that stay out' }).textContent,
+    ).toContain('Line 3, Super Grow');
+    await press('Save money, schools and limits');
+    expect(save.mock.calls[0]?.[1].prices).toEqual([
+      { product: 'urea_46', price: 11.5, per: 'bag', bagKg: 25, from: '2027-02-26' },
+      { product: 'urea_46', price: 410, per: 't', bagKg: null, from: '2027-02-01' },
+    ]);
+  });
   it('are saved together, with the version that they were read at', async () => {
     const save = vi.fn<TermsPartProps['save']>(async () => ({ ok: true, value: 4 }));
     part(save);

@@ -20,6 +20,12 @@ const UNITS = [
   { value: 'mg_l', label: 'mg/L' },
   { value: 'lb_ac', label: 'lb/ac' },
 ];
+/** Chloride is told as what the layer 0-60 cm holds. */
+const OF_PROFILE = [
+  { value: 'kg_ha', label: 'kg/ha in 0-60 cm' },
+  { value: 'lb_ac', label: 'lb/ac in 0-60 cm' },
+];
+const unitsOf = (nutrient: string) => (nutrient === 'cl' ? OF_PROFILE : UNITS);
 
 type Draft = Omit<SoilReading, 'value'> & { value: null };
 
@@ -102,7 +108,7 @@ export function ReadingTable({
                   hideLabel
                   disabled={readOnly}
                   value={r.unit}
-                  options={UNITS}
+                  options={unitsOf(r.nutrient)}
                   onValue={(v) => v && set(i, { unit: v as SoilReading['unit'] })}
                 />
               </td>
@@ -132,7 +138,7 @@ export function ReadingTable({
                     nutrient: n,
                     extractant: extractantsFor(n)[0] ?? 'unknown',
                     value: null,
-                    unit: 'mg_kg',
+                    unit: n === 'cl' ? 'kg_ha' : 'mg_kg',
                     belowDetection: false,
                   },
                 ])

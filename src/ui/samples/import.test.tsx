@@ -93,7 +93,9 @@ async function throughToCheck() {
   );
   await userEvent.click(screen.getByRole('button', { name: 'Look at the file' }));
   // The boxes are closed until the look has ended: a choice before that would be none.
-  await waitFor(() => expect(screen.getByLabelText('Laboratory')).toHaveProperty('disabled', false));
+  await waitFor(() =>
+    expect(screen.getByLabelText('Laboratory')).toHaveProperty('disabled', false),
+  );
 }
 
 describe('a laboratory file on screen', () => {

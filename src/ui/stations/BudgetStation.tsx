@@ -7,6 +7,7 @@ import { ChoiceBox, optionsOf, Part } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import dynamic from 'next/dynamic';
 import { N_SCHOOL_WORDS, PK_SCHOOL_WORDS, SchoolsPart } from '../budget/SchoolsPart';
+import { WaterBoxes } from '../budget/WaterBoxes';
 import { Warnings } from '../Warnings';
 import { useUnits } from '../frame/units';
 import { editSeason, useAssessed, useEdit, usePlan } from '../workspace/context';
@@ -26,9 +27,9 @@ const SideBySide = dynamic(() => import('../budget/SideBySide').then((m) => m.Si
 });
 
 function SeasonConditions() {
-  const plan = usePlan('cropN', 'irrigation', 'season');
+  const plan = usePlan('cropN', 'season');
   const { edit, readOnly } = useEdit();
-  const { season, irrigation, cropN } = plan;
+  const { season, cropN } = plan;
   return (
     <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
       <FigureBox
@@ -79,79 +80,7 @@ function SeasonConditions() {
         range={RANGES.depositionS}
         onValue={(v) => edit(editSeason({ depositionSKgHa: v }))}
       />
-      <FigureBox
-        label="Irrigation"
-        optional
-        disabled={readOnly}
-        value={irrigation?.mm ?? null}
-        range={RANGES.irrigationMm}
-        onValue={(v) =>
-          edit((p) => ({
-            ...p,
-            irrigation:
-              v === null
-                ? null
-                : {
-                    mm: v,
-                    no3nMgL: p.irrigation?.no3nMgL ?? 0,
-                    shareBeforeRunDown: p.irrigation?.shareBeforeRunDown ?? 1,
-                    so4sMgL: p.irrigation?.so4sMgL ?? null,
-                    kMgL: p.irrigation?.kMgL ?? null,
-                  },
-          }))
-        }
-      />
-      {irrigation && (
-        <FigureBox
-          label="Nitrate-N in the water"
-          disabled={readOnly}
-          value={irrigation.no3nMgL}
-          range={RANGES.waterNo3n}
-          onValue={(v) =>
-            v !== null &&
-            edit((p) => ({ ...p, irrigation: p.irrigation && { ...p.irrigation, no3nMgL: v } }))
-          }
-        />
-      )}
-      {irrigation && (
-        <FigureBox
-          label="Share before the run-down date"
-          disabled={readOnly}
-          value={irrigation.shareBeforeRunDown}
-          range={{ ...RANGES.share, label: 'Share' }}
-          onValue={(v) =>
-            v !== null &&
-            edit((p) => ({
-              ...p,
-              irrigation: p.irrigation && { ...p.irrigation, shareBeforeRunDown: v },
-            }))
-          }
-        />
-      )}
-      {irrigation && (
-        <FigureBox
-          label="Sulphate-S in the water"
-          optional
-          disabled={readOnly}
-          value={irrigation.so4sMgL}
-          range={{ label: 'Sulphate-S in the water', unit: 'mg/L', min: 0, max: 500 }}
-          onValue={(v) =>
-            edit((p) => ({ ...p, irrigation: p.irrigation && { ...p.irrigation, so4sMgL: v } }))
-          }
-        />
-      )}
-      {irrigation && (
-        <FigureBox
-          label="K in the water"
-          optional
-          disabled={readOnly}
-          value={irrigation.kMgL}
-          range={{ label: 'K in the water', unit: 'mg/L', min: 0, max: 500 }}
-          onValue={(v) =>
-            edit((p) => ({ ...p, irrigation: p.irrigation && { ...p.irrigation, kMgL: v } }))
-          }
-        />
-      )}
+      <WaterBoxes />
       <FigureBox
         label="Shoots of a winter cereal in spring"
         optional

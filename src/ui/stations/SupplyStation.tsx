@@ -279,8 +279,12 @@ const PassRow = memo(function PassRow({ pass, index }: { pass: FertiliserPass; i
           range={{ ...RANGES.pricePerT, label: 'Price per t' }}
           onValue={(v) => set({ pricePerT: v })}
         />
-        {assessed?.demoPrice && (
-          <span className="note block">demo price {assessed.product.pricePerTDemo}</span>
+        {assessed && assessed.price.from !== 'pass' && (
+          <span className="note block">
+            {assessed.price.from === 'list'
+              ? `price list ${assessed.price.since}: ${Number(assessed.price.perT.toFixed(2))}`
+              : `placeholder ${assessed.price.perT}`}
+          </span>
         )}
       </td>
       <td className="num">{assessed ? assessed.cost.toFixed(0) : '·'}</td>

@@ -6,6 +6,7 @@ import { removedLines } from '@/server/drawer';
 import {
   bringBackAction,
   importFarmAction,
+  readPricesAction,
   removeMachineAction,
   removeMemberAction,
   removeStoreAction,
@@ -21,6 +22,7 @@ import { today } from '@/server/clock';
 import { farmDesk } from '@/server/farm';
 import { farmPlace } from '@/server/ownFarm';
 import { farmMembers } from '@/server/people';
+import { pricedProducts } from '@/server/prices';
 import { session } from '@/server/session';
 import { FarmFile } from '@/ui/farm/FarmFile';
 import { MachinesPart } from '@/ui/farm/MachinesPart';
@@ -90,6 +92,9 @@ export default async function FarmPage({ params }: { params: Promise<{ farmId: s
         version={desk.version}
         readOnly={readOnly}
         save={saveTermsAction.bind(null, farmId)}
+        products={pricedProducts(library)}
+        today={today()}
+        readPrices={readPricesAction.bind(null, farmId)}
         setbacks={setbacks().map((s) => ({
           feature: s.feature,
           situation: s.situation,

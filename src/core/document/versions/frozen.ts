@@ -5,6 +5,7 @@ import schema3 from './3.schema.json';
 import schema4 from './4.schema.json';
 import schema5 from './5.schema.json';
 import schema6 from './6.schema.json';
+import schema7 from './7.schema.json';
 
 export const FROZEN: Readonly<Record<number, unknown>> = {
   1: schema1,
@@ -13,4 +14,5 @@ export const FROZEN: Readonly<Record<number, unknown>> = {
   4: schema4,
   5: schema5,
   6: schema6,
+  7: schema7,
 };

@@ -506,6 +506,12 @@ export const ground = {
   s_short_kg_ha: number('Short of S', 'kg/ha', [-1000, 1000], 'Uptake less what is found.'),
   s_from_om_kg_ha: number('From organic matter', 'kg/ha', [0, 500], 'Sulphur.'),
   s_from_water_kg_ha: number('From the water', 'kg/ha', [0, 20_000], 'Sulphur.'),
+  soil_test_depth_cm: number(
+    'Depth of the test',
+    'cm',
+    [1, 120],
+    'Layer that a soil test stands for; chloride is classed in 0-60 cm.',
+  ),
   chloride_profile_kg_ha: number('Chloride to 60 cm', 'kg/ha', [0, 10_000], 'In the profile.'),
   chloride_rate_kg_ha: number('Chloride', 'kg/ha', [0, 500], 'To bring.'),
   herbage_k_pct: number('K of the herbage', '%', [0, 15], 'In dry matter.'),

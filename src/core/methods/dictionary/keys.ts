@@ -60,6 +60,7 @@ const KEYS: { readonly [K in keyof typeof DICTIONARY]?: (book: Book) => Choice[]
     { value: 'mg_kg', label: 'mg/kg' },
     { value: 'mg_l', label: 'mg/L' },
     { value: 'lb_ac', label: 'lb/ac' },
+    { value: 'kg_ha', label: 'kg/ha in 0-60 cm' },
   ],
   claim_compound: () => claimCompounds().map((c) => ({ value: c.key, label: c.name })),
   in_crop_group: () => once(incropCropGroups()),
