@@ -83,7 +83,7 @@ const chapters = {
     'stop_rules',
     'tank_mix',
   ],
-  '05-tissue': ['nutrients', 'sampling_protocols', 'sufficiency_ranges'],
+  '05-tissue': ['nutrients', 'orchard_k', 'sampling_protocols', 'sufficiency_ranges'],
 };
 /**
  * Columns that no method reads yet stay in the chapter: whoever needs one takes it off this list,
@@ -103,6 +103,7 @@ const leftOut = {
   materials: 'salt_note',
   nh3_methods: 'residual_note',
   pathogen_intervals: 'crop_situation counts_from counts_to level_if_broken configurable',
+  orchard_k: 'set_id removal_basis',
   phenology: 'stage_alias gdd_f_d',
   placement:
     'surf_frac depth_from_cm depth_to_cm vol_factor n_recovery_low_frac n_recovery_high_frac rel_eff_p_low_test rel_eff_p_medium_test rel_eff_p_high_test rel_eff_k_low_test rel_eff_k_medium_test rel_eff_k_high_test rel_eff_s rel_eff_zn',

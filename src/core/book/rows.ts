@@ -86,6 +86,19 @@ export const lateNRow = z.object({
   action: text,
   ...sourced,
 });
+/** K of fruit crops by the leaf (chapter 5, section 15). */
+export const orchardKRow = z.object({
+  crop: text,
+  kRemovedKgPerT: n,
+  leafKDeficientPct: n,
+  leafKLowPct: n,
+  leafKTargetLowPct: n,
+  leafKTargetHighPct: n,
+  leafKSkipAbovePct: n,
+  maxRateKgKHa: n,
+  annualFallWhenSkippedPct: n,
+  ...sourced,
+});
 export const creditMatrixRow = z.object({
   line: text,
   yieldGoal: text,

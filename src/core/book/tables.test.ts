@@ -61,6 +61,7 @@ const schemaOf: Record<string, z.ZodObject> = {
   metals: rows.metalRow,
   ring_rates: rows.ringRow,
   late_n_crops: rows.lateReleaseRow,
+  orchard_k: rows.orchardKRow,
   uptake_curves: rows.uptakeCurveRow,
   build_drawdown: rows.buildDrawdownRow,
   calibration_limits: rows.calibrationLimitRow,

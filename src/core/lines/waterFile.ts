@@ -19,7 +19,7 @@ const figure = ({ value, unit }: ReportValue): number | null => (unit === 'mg/L'
 /**
  * Samples of a water report: nitrate, sulphate, potassium and chloride as mg/L of the element.
  *
- * @example watersOf({ samples: [] } as never) // []
+ * @example watersOf({ samples: [] }) // []
  */
 export const watersOf = ({ samples }: Pick<ToldReport, 'samples'>): WaterFound[] =>
   (samples as OtherReport[]).map((s) => {

@@ -1,4 +1,5 @@
 import type { Book } from '../book/book';
+import { orchardPotassium } from '../tissue/orchardPotassium';
 import { leafStandards } from '../book/leafStandards';
 import { classConfidence, classifyLeaf, mostLimiting } from '../tissue/classify';
 import { limitsOf, rowOfSet, type LeafLimits } from '../tissue/limits';
@@ -223,5 +224,31 @@ export const tissueMethods: readonly Method[] = [
       co_limiting_nutrients: list('co_limiting'),
     },
     run: (i, book) => mostLimiting({ ...i, ranges: leafStandards(book).ranges }),
+  }),
+  calculation({
+    id: 'tissue.orchard_potassium',
+    title: 'K of a fruit crop by its leaf',
+    group: 'Leaf class',
+    chapter: '5, F15',
+    takes: {
+      leaf_crop: need('crop'),
+      yield_t_ha: need(),
+      leaf_k_pct: need(),
+      k_credits_kg_ha: may('credits_kg_k_ha'),
+      crop_load_ratio: may('load_ratio'),
+      leaf_k_load_correction_pct: may('c'),
+      is_soil_k_high: may('soil_k_high'),
+      k_efficiency_frac: may('efficiency'),
+    },
+    gives: {
+      leaf_k_adjusted_pct: need('leaf_k_adj'),
+      leaf_k_middle_pct: need('mid'),
+      removal_kg_ha: need(),
+      k_removal_factor: need('factor'),
+      k_rate_kg_ha: need('rate_kg_ha'),
+      is_capped: need('capped'),
+      skip_years: need('skip_years_planned'),
+    },
+    run: orchardPotassium,
   }),
 ];

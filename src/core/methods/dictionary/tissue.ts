@@ -1,4 +1,4 @@
-import { choice, figures, key, number, rows, text, texts } from './quantity';
+import { choice, figures, key, number, rows, text, texts, yes } from './quantity';
 
 const inLeaf = (symbol: string) =>
   number(`${symbol} in the leaf`, '', [0, 1e6], `Result for ${symbol}, in the unit of its range.`, {
@@ -70,6 +70,32 @@ export const tissue = {
   contamination_sign: text('Sign', 'What it points to.'),
   contamination_nutrients: text('Figures', 'The results that it is seen by.'),
   leaf_crop: key('Crop of the ranges', 'The crop, by its key in the sufficiency ranges.'),
+  leaf_k_pct: number('K of the leaf', '%', [0, 10], 'Of dry matter.', { above: true }),
+  k_credits_kg_ha: number(
+    'K that comes anyway',
+    'kg/ha',
+    [0, 1000],
+    'In manure, compost, mulch and irrigation water.',
+  ),
+  crop_load_ratio: number('Crop load', '', [0, 5], 'Against a normal crop; 0.3 to 1.8 count.'),
+  leaf_k_load_correction_pct: number(
+    'Correction for crop load',
+    '%',
+    [0, 1],
+    'What a load of twice the normal takes off the leaf’s K; 0 unless it is known.',
+  ),
+  is_soil_k_high: yes('Soil K high', 'A soil that is high asks for no more than the removal.'),
+  k_efficiency_frac: number(
+    'Share of the K that counts',
+    '',
+    [0.3, 1],
+    '0.5 to 0.7 on soil that binds K.',
+  ),
+  leaf_k_adjusted_pct: number('K of the leaf, for its load', '%', [-5, 10], 'Of dry matter.'),
+  leaf_k_middle_pct: number('Middle of the target', '%', [0, 10], 'Of dry matter.'),
+  k_removal_factor: number('Share of the removal', '', [0, 2], 'That the leaf asks for.'),
+  k_rate_kg_ha: number('K to give', 'kg/ha', [0, 1000], 'To the next 5; below 15 none.'),
+  skip_years: number('Years without K', '', [0, 3], 'That the leaf allows; test each of them.'),
   plant_part: key('Part', 'The part of the plant that was taken.'),
   production_system: text('System', 'Where a crop has several, such as field or glasshouse.'),
   range_match: choice('Match', 'How the stage lies to the stages of the range.', {
