@@ -25,10 +25,10 @@ describe('furrow', { timeout: 60_000 }, () => {
     const { code, json } = furrow(['assess', PLAN]);
     expect(code).toBe(0);
     expect((json() as { sums: Record<string, unknown> }).sums).toMatchObject({
-      n: { to_bring: 107.93, planned: 108, after_plan: -0.07 },
-      p: { to_bring: 3.7 },
-      k: { to_bring: 0, surplus: 2.5 },
-      s: { to_bring: 30.08 },
+      n: { net: 107.93, left_out: 37.11, still_to_apply: 0.62, over: 0 },
+      p: { left_out: 3.7, still_to_apply: 0 },
+      k: { still_to_apply: 0, over: 2.5 },
+      s: { still_to_apply: 30.08, unknown: { low: 0, high: 25 } },
     });
   });
   it('says why, down to the entered value', () => {

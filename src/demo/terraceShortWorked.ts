@@ -69,7 +69,7 @@ export function terraceShortWorked(): Plan {
     ],
     passes: [
       pass('worked-1', '2027-03-25', 'can_27', 140, 'broadcast_incorporated'),
-      pass('worked-2', '2027-05-10', 'can_27', 260, 'broadcast_surface'),
+      pass('worked-2', '2027-05-10', 'can_27', 120, 'broadcast_surface'),
     ],
   });
 }

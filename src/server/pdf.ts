@@ -3,7 +3,7 @@ import pdfmake from 'pdfmake';
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
 import { dateInWords } from '@/core/quantity/calendar';
 import { NUTRIENT_KEYS } from '@/core/lines/line';
-import { areaOfSheet, NOT_KNOWN, totalOf } from '@/core/views/sheetLines';
+import { areaOfSheet, toldTotal } from '@/core/views/sheetLines';
 import type { SheetDocument } from '@/core/views/sheet';
 import { download } from './download';
 
@@ -65,9 +65,9 @@ function ledger(sheet: SheetDocument): Content {
   const totals = sheet.totals.map((t): TableCell[] => [
     { text: t.label.replace('−', '-'), bold: true },
     ...NUTRIENT_KEYS.map((x) => {
-      const v = totalOf(sheet, t, x);
+      const v = toldTotal(sheet, t, x);
       return right(
-        v === null ? NOT_KNOWN : `${t.kind === 'balance' && v > 0 ? '+' : ''}${signed(v)}`,
+        typeof v === 'string' ? v : `${t.kind === 'balance' && v > 0 ? '+' : ''}${signed(v)}`,
         true,
       );
     }),

@@ -2,7 +2,7 @@ import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import writeExcelFile, { type Row as WrittenRow } from 'write-excel-file/node';
 import { NUTRIENT_KEYS } from '@/core/lines/line';
 import type { SheetDocument } from '@/core/views/sheet';
-import { LINE_HEAD, NOT_KNOWN, sheetLines, totalOf } from '@/core/views/sheetLines';
+import { LINE_HEAD, sheetLines, toldTotal } from '@/core/views/sheetLines';
 import type { FarmTotals } from '@/core/farm/farmTotals';
 import type { FarmFieldRow } from '@/core/farm/wholeFarm';
 
@@ -112,7 +112,7 @@ export function sheetTables(s: SheetDocument): Table[] {
         ...plain(lines),
         { cells: ['Sum of the lines', '', '', ...sums], bold: true },
         ...s.totals.map((t) => ({
-          cells: [t.label, '', t.kind, ...NUTRIENT_KEYS.map((x) => totalOf(s, t, x) ?? NOT_KNOWN)],
+          cells: [t.label, '', t.kind, ...NUTRIENT_KEYS.map((x) => toldTotal(s, t, x))],
           bold: true,
         })),
         ...plain([[], ...about]),

@@ -9,6 +9,7 @@ import { seasonCalendar, type SeasonCalendar } from '../lines/calendar';
 import { chosenSchools } from '../lines/chosenSchools';
 import { soilCreditLines, type SoilCredits } from '../lines/creditLines';
 import { assessGround, groundWarnings, type GroundAssessment } from '../lines/groundReading';
+import { leafVerdict, setByLeaf, type LeafVerdict } from '../lines/leafVerdict';
 import { readLeaves, type LeafReading } from '../lines/leaf';
 import { assessLime, type LimeAssessment } from '../lines/lime';
 import { NUTRIENT_KEYS, type LedgerLine, type PlanSums } from '../lines/line';
@@ -20,11 +21,12 @@ import { secondaryWarnings } from '../lines/secondary';
 import { assessSupply, type Supply } from '../lines/supply';
 import { byLevel, type Warning } from '../rules/rule';
 import { budgetWarnings } from '../warnings/budgetWarnings';
-import { organicWarnings } from '../warnings/organicWarnings';
+import { organicWarnings, stoppedDressings } from '../warnings/organicWarnings';
 import type { Step } from '../why/step';
-import { ceilingOf, doubtOf, fixes, limits, runDownDate, type Ceiling } from './limits';
+import { balanceOf } from './balance';
+import { limits, runDownDate, type Ceiling } from './limits';
 import { stationOf, stationStates, type StationState } from './stations';
-import { balanceStep, sumsOf } from './sums';
+import { balanceStep } from './sums';
 
 export interface Assessment {
   cropName: string | null;
@@ -40,6 +42,8 @@ export interface Assessment {
   organics: AssessedApplication[];
   supply: Supply;
   leaf: LeafReading;
+  /** What the leaf of a perennial rules; null where none does. */
+  leafSays: LeafVerdict | null;
   runDownDate: string | null;
   /** Ca and Mg that leave with the harvest, kg/ha: for information. */
   secondary: { caKgHa: number; mgKgHa: number } | null;
@@ -99,7 +103,7 @@ function warningsOf(book: Book, plan: Plan, crop: Crop | null, c: Checked): Warn
     attempt(problems, station, check) ?? [];
   const withCrop = crop === null || plan.season.yieldGoalTHa === null ? null : crop;
   return [
-    ...groundWarnings(book, plan, ground, supply.total.p + sums.p.applied),
+    ...groundWarnings(book, plan, ground, sums.p.applied + sums.p.planned),
     ...(c.lime?.warnings ?? []),
     ...(crop ? checked('supply', () => secondaryWarnings(book, plan, crop)) : []),
     ...(ready ? checked('budget', () => budgetWarnings(book, plan, ready, c)) : []),
@@ -122,7 +126,7 @@ const figuresOf = ({
   limiting,
   lime,
 }: Pick<Assessment, 'lines' | 'sums' | 'ground' | 'supply' | 'limiting' | 'lime'>): Step[] => [
-  ...NUTRIENT_KEYS.map((x) => balanceStep(x, sums[x], lines)),
+  ...NUTRIENT_KEYS.map((x) => balanceStep(x, sums[x], lines, supply)),
   ...(ground.planning ? [ground.planning.why] : []),
   ...(ground.gate ? [ground.gate.why] : []),
   ...ground.readings.flatMap((r) => (r.classified ? [r.classified.why] : [])),
@@ -168,8 +172,13 @@ export function assessSeason(book: Book, given: Plan): AssessedSeason {
   problems.push(...wrongDates(plan));
   const calendar = attempt(problems, 'crop', () => seasonCalendar(book, plan));
   const ground = assessGround(book, plan, problems);
+  const leaf = readLeaves(book, plan, problems);
+  const verdict = ready
+    ? attempt(problems, 'season', () => leafVerdict(book, plan, ready, leaf.leaves))
+    : null;
+  const setBy = setByLeaf(plan, verdict) ? 'leaf' : 'school';
   const credits: SoilCredits = ready
-    ? soilCreditLines(book, plan, ready, calendar, problems)
+    ? soilCreditLines(book, plan, ready, calendar, setBy, problems)
     : {
         lines: [],
         nitrate: null,
@@ -180,18 +189,35 @@ export function assessSeason(book: Book, given: Plan): AssessedSeason {
       };
   const required = ready
     ? attempt(problems, chosenSchools(plan).n === 'yield_goal' ? 'crop' : 'budget', () =>
-        requirementLine(book, plan, ready, ground, credits.nitrate?.soilNKgHa ?? null),
+        requirementLine(book, plan, ready, ground, credits.nitrate?.soilNKgHa ?? null, verdict),
       )
     : null;
   const organic: OrganicCredits = ready
-    ? organicLines(book, plan, ready, ground, calendar, problems)
+    ? organicLines(book, plan, ready, ground, calendar, setBy, problems)
     : { lines: [], assessed: [], earlierCount: 0 };
   const supply = assessSupply(book, plan, calendar, problems);
-  const lines = [...(required ? [required] : []), ...credits.lines, ...organic.lines].map((l) => {
-    const struck = plan.struck.find((s) => s.line === l.id);
-    return struck ? { ...l, struck: struck.reason } : l;
-  });
-  const sums = sumsOf(lines, supply, fixes(ready));
+  const runDown = calendar && ready ? runDownDate(calendar, ready) : null;
+  const balanced = (stopped: ReadonlyMap<string, string>) =>
+    balanceOf(plan, required ? ready : null, {
+      lines: [...(required ? [required] : []), ...credits.lines, ...organic.lines],
+      stopped,
+      supply,
+      ground,
+      leaf: verdict,
+      runDown,
+      problems,
+    });
+  // What may not go out is known once the whole was looked at: its kilograms leave the plan then.
+  const first = balanced(new Map());
+  const stopped = ready
+    ? stoppedDressings(book, plan, ready, { organic, ground, calendar, runDown, sums: first.sums })
+    : new Map<string, string>();
+  const {
+    lines,
+    sums,
+    caps: ceiling,
+    uncertainty,
+  } = stopped.size === 0 ? first : balanced(stopped);
   const limiting =
     ready && required
       ? limits(
@@ -224,9 +250,6 @@ export function assessSeason(book: Book, given: Plan): AssessedSeason {
           }),
         )
       : null;
-  const ceiling = ceilingOf(plan, ready, sums, problems);
-  const runDown = calendar && ready ? runDownDate(calendar, ready) : null;
-  const leaf = readLeaves(book, plan, problems);
   const warnings = warningsOf(book, plan, crop, {
     ready: required ? ready : null,
     ground,
@@ -254,6 +277,7 @@ export function assessSeason(book: Book, given: Plan): AssessedSeason {
     organics: organic.assessed,
     supply,
     leaf,
+    leafSays: verdict,
     runDownDate: runDown,
     secondary: ready
       ? attempt([], 'budget', () =>
@@ -264,7 +288,7 @@ export function assessSeason(book: Book, given: Plan): AssessedSeason {
     problems,
     figures: figuresOf({ lines, sums, ground, supply, limiting, lime }),
     stations: stationStates(plan, { ground, supply, sums, calendar, leaf }, warnings, problems),
-    uncertainty: doubtOf(lines, problems),
+    uncertainty,
     stageNote: crop && stageNoteOf(book, crop),
   };
   return { plan, calendar, assessment };

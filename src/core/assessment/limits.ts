@@ -8,20 +8,29 @@ import type { Plan } from '../document/document';
 import type { SeasonCalendar } from '../lines/calendar';
 import { dateOf } from '../lines/days';
 import type { GroundAssessment } from '../lines/groundReading';
-import type { LedgerLine, PlanSums } from '../lines/line';
+import type { LedgerLine, NutrientSum, PlanSums } from '../lines/line';
 import { attempt, type Problem } from '../lines/problem';
-import { fixes as fixesN, nSchoolOf } from '../lines/requirementLine';
+import { nSchoolOf } from '../lines/requirementLine';
 import type { Supply } from '../lines/supply';
 import { stageDate } from '../nitrogen/stageClock';
 import { inWords } from '../why/said';
-
-/** Does this crop fix its own N? Nothing chosen fixes nothing. */
-export const fixes = (crop: Crop | null): boolean => crop !== null && fixesN(crop);
 
 /** A limit that the user gives: no fertiliser repairs it. */
 export const WATER_OR_STAND = 'water or stand';
 /** Midpoint of the lowest index, where nothing was sampled, kg N/ha. */
 const POOREST_SOIL_N = 50;
+/**
+ * N that the crop gets once the plan is completed (chapter 7, W1.16): nobody having planned it yet
+ * makes N no shortage; a ceiling, a law or the ground does.
+ */
+const completed = (n: NutrientSum): number =>
+  n.credits +
+  n.applied +
+  n.planned +
+  n.stillToApply -
+  n.debits +
+  n.left.reduce((s, l) => s + (l.reason === 'cap' || l.reason === 'ground' ? 0 : l.kgHa), 0);
+
 /** What holds the crop back most, with the plan as it stands. */
 export function limits(
   book: Book,
@@ -46,8 +55,8 @@ export function limits(
       // L1).
       cropKey: crop.key,
       yieldGoalTHa: plan.season.yieldGoalTHa ?? 0,
-      nSupplyKgHa: Math.max(0, soilN + n.credits + n.applied + n.planned - n.debits),
-      nNeedKgHa: fixes(crop) ? 0 : soilN + n.requirement,
+      nSupplyKgHa: Math.max(0, soilN + completed(n)),
+      nNeedKgHa: soilN + n.requirement,
       classes: ground.classes,
       phWater: ground.planning?.ph ?? null,
       otherLimits:
@@ -89,17 +98,17 @@ const MOST_APPLIED = 2000;
 export const ceilingOf = (
   plan: Plan,
   crop: Crop | null,
-  { n }: PlanSums,
+  { netKgHa, manureKgHa }: { netKgHa: number; manureKgHa: number },
   problems: Problem[],
 ): Ceiling =>
   (crop &&
     attempt(problems, 'budget', () =>
       caps({
-        toBringKgHa: n.toBring,
+        toBringKgHa: Math.max(0, netKgHa),
         nCapKgHa: crop.nCapKgHa,
-        appliedKgHa: Math.min(n.applied, MOST_APPLIED),
+        appliedKgHa: Math.min(manureKgHa, MOST_APPLIED),
         legalCapKgHa: plan.farm.legalNCapKgHa,
-        countedForLegalKgHa: n.applied,
+        countedForLegalKgHa: Math.min(manureKgHa, MOST_APPLIED),
       }),
     )) ??
   NO_CEILING;

@@ -6,9 +6,11 @@ import type { PlanSums } from '../lines/line';
 import type { Problem, Station } from '../lines/problem';
 import type { Supply } from '../lines/supply';
 import type { Warning } from '../rules/rule';
-import { said, type Words } from '../why/said';
+import type { Words } from '../why/said';
+import { openNote, overNote, settledNote } from './placed';
 
-export type StationWord = 'done' | 'open' | 'stopped';
+/** `waits` is for something else first; `over` has more than its target. */
+export type StationWord = 'done' | 'open' | 'stopped' | 'waits' | 'over';
 export interface StationState {
   state: StationWord;
   /** What is missing, what must be put right, or nothing. */
@@ -61,13 +63,6 @@ export function stationStates(
     ],
     [plan.previous, 'previous crop'],
   );
-  const short = a.sums.n.afterPlan;
-  const unplaced =
-    season.cropKey === null
-      ? 'crop first'
-      : short > 15
-        ? said`${Math.round(short)} kg N/ha not placed`
-        : null;
   return {
     ground: state(
       'ground',
@@ -84,12 +79,7 @@ export function stationStates(
         : 'missing: crop and yield goal',
       settle(cautions(['budget', 'organics'])),
     ),
-    supply: state(
-      'supply',
-      ['nitrogen'],
-      unplaced,
-      short < -15 ? said`${Math.round(-short)} kg N/ha over` : settle(cautions(['nitrogen'])),
-    ),
+    supply: supplyState(plan, a, stop(['nitrogen']), problems),
     season:
       leaf.datesOfSeason.length === 0
         ? { state: 'open', note: 'no leaf sample yet' }
@@ -98,6 +88,30 @@ export function stationStates(
             note: leaf.short.length > 0 ? `short: ${leaf.short.join(', ')}` : '',
           },
   };
+}
+
+/** Supply is settled when all four nutrients are placed or left out (chapter 7, W1.5). */
+function supplyState(
+  { season }: Plan,
+  {
+    sums,
+    ground,
+    calendar,
+  }: { sums: PlanSums; ground: GroundAssessment; calendar: SeasonCalendar | null },
+  halted: Warning | undefined,
+  problems: readonly Problem[],
+): StationState {
+  const problem = problems.find((p) => p.station === 'supply');
+  if (halted) return { state: 'stopped', note: halted.message };
+  if (problem) return { state: 'open', note: problem.message };
+  if (season.cropKey === null) return { state: 'waits', note: 'crop first' };
+  if (season.yieldGoalTHa === null) return { state: 'waits', note: 'yield goal first' };
+  if (ground.gate?.level === 'stop') return { state: 'waits', note: 'lime first, for this crop' };
+  if (calendar === null) return { state: 'waits', note: 'season dates first' };
+  const open = openNote(sums);
+  if (open !== null) return { state: 'open', note: open };
+  const over = overNote(sums, calendar.crop);
+  return over === null ? { state: 'done', note: settledNote(sums) } : { state: 'over', note: over };
 }
 
 /** Where a field of the plan is put right. */

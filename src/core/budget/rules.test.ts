@@ -27,6 +27,7 @@ const quiet: BudgetFacts = {
   toBringN: 100,
   surplusN: 0,
   supplyN: 200,
+  passesN: 0,
   plannedN: 100,
   plannedP: 0,
   plannedK: 0,
@@ -106,7 +107,7 @@ describe('budget rules', () => {
     ['W-01', { waterNitrateMgL: 11.4 }, { waterNitrateMgL: 11.3 }],
     ['N-31', { fixing: true, firstTimeHere: true, plannedN: 0 }, { firstTimeHere: true }],
     ['N-31', { fixing: true, ph: 5.4, plannedN: 0 }, { fixing: true, ph: 5.5, plannedN: 0 }],
-    ['N-30', { fixing: true, plannedN: 26 }, { fixing: true, plannedN: 26, nodulesFailed: true }],
+    ['N-30', { fixing: true, passesN: 26 }, { fixing: true, passesN: 26, nodulesFailed: true }],
     [
       'M-01',
       { fungiLost: 'bare fallow' },
@@ -198,7 +199,7 @@ describe('budget rules', () => {
       { surplusN: 40, crop: cropOf(PRINTED, 'sugar_beet') },
     ],
     ['N-26', { supplyN: 251 }, { supplyN: 250 }],
-    ['N-30', { fixing: true, plannedN: 26 }, { fixing: true, plannedN: 25 }],
+    ['N-30', { fixing: true, passesN: 26 }, { fixing: true, passesN: 25 }],
     ['P-01', { classes: { P: 'unknown', K: 'medium' } }, {}],
     ['P-02', { ryP: 0.8 }, { ryP: 0.81 }],
     [

@@ -37,6 +37,8 @@ export interface BudgetFacts {
   surplusN: number;
   supplyN: number;
   plannedN: number;
+  /** Of all passes, those too that may not go out. */
+  passesN: number;
   plannedP: number;
   plannedK: number;
   sToBring: number;
@@ -294,9 +296,7 @@ export const budgetRules: readonly Rule<BudgetFacts>[] = [
     message: '{kg} kg N/ha on a well-nodulated {crop} is wasted; it switches the nodules off.',
     action: 'Only rescue if nodules fail: 30-60 kg/ha at first flower.',
     test: (f) =>
-      f.fixing && !f.nodulesFailed && f.plannedN > 25
-        ? { kg: f.plannedN, crop: f.crop.name }
-        : null,
+      f.fixing && !f.nodulesFailed && f.passesN > 25 ? { kg: f.passesN, crop: f.crop.name } : null,
   }),
   rule({
     id: 'P-01',

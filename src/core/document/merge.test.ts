@@ -41,7 +41,7 @@ describe('two people edit one plan', () => {
     expect(m.conflicts).toEqual([]);
     expect(m.plan.passes.map((p) => [p.id, p.productKgHa])).toEqual([
       ['worked-1', 150],
-      ['worked-2', 260],
+      ['worked-2', 120],
       ['third', 140],
     ]);
   });

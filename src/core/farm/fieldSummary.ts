@@ -37,7 +37,7 @@ export function fieldSummary(book: Book, field: FarmField): FieldSummary {
     season: plan.season.label,
     stations: a.stations,
     leafDate: a.leaf.datesOfSeason[0] ?? null,
-    toBring: plan.season.cropKey ? a.sums.n.toBring : null,
+    toBring: plan.season.cropKey ? a.sums.n.stillToApply : null,
     decide: first?.message ?? null,
     decideAt: first ? stationOfModule(first.module) : null,
     glance: section && glanceOf(section),

@@ -57,10 +57,9 @@ export function fieldRow(book: Book, fieldId: string, plan: Plan, a: Assessment)
     cropName: a.cropName,
     school: chosenSchools(plan).n,
     left: ready
-      ? (Object.fromEntries(NUTRIENT_KEYS.map((x) => [x, a.sums[x].afterPlan])) as Record<
-          NutrientKey,
-          number
-        >)
+      ? (Object.fromEntries(
+          NUTRIENT_KEYS.map((x) => [x, a.sums[x].stillToApply - a.sums[x].over]),
+        ) as Record<NutrientKey, number>)
       : null,
     products: a.supply.passes
       .filter((p) => p.pass.status === 'planned')

@@ -45,7 +45,7 @@ describe('nitrate sampled before the winter (chapter 1, C2)', () => {
     }).soilNSpringKgHa;
     expect(autumn / left).toBeGreaterThan(0.5);
     expect(line(drained(200, sampled('2026-11-05')), 'soil_nitrate')).toMatchObject({
-      evidence: 'estimated',
+      evidence: 'table',
       detail: 'sampled in autumn: what the winter leaves',
     });
   });

@@ -41,7 +41,7 @@ function nitrateLine(nitrate: SoilNitrate, date: string | null): LedgerLine {
           ? 'deeper layer estimated'
           : 'sampled',
     kind: 'credit',
-    evidence: nitrate.extrapolated ? 'estimated' : 'measured',
+    evidence: nitrate.extrapolated ? 'table' : 'measured',
     date,
     n: nitrate.soilNKgHa,
     error: nitrate.extrapolated ? LINE_ERROR.nitrate_extrapolated : LINE_ERROR.nitrate,
@@ -171,7 +171,7 @@ function organicMatterLine(plan: Plan, calendar: SeasonCalendar, omPct: number):
     label: said`Soil organic matter, ${omPct} %`,
     detail: said`${days} days at ${exactly(tempC, 1)} °C`,
     kind: 'credit',
-    evidence: 'estimated',
+    evidence: 'table',
     n: om.creditKgHa,
     s,
     error: LINE_ERROR.om,
@@ -205,7 +205,7 @@ function legumeLine(previous: PreviousLegume, legume: LegumeCredit): LedgerLine 
         ? `claimed ${previous.standClass}, counts say ${legume.standClass}`
         : 'by table',
     kind: 'credit',
-    evidence: 'by table',
+    evidence: 'table',
     date: previous.killDate,
     n: overlap.creditKgHa,
     error: LINE_ERROR.legume_table,
@@ -281,7 +281,7 @@ function residueLine(plan: Plan, r: NonNullable<Plan['residue']>): LedgerLine {
     label: debit ? 'Residues tie up N' : 'Residues give N',
     detail: said`${r.leftTDmHa} t DM/ha, C:N ${exactly(t.cnRatio, 0)}`,
     kind: debit ? 'debit' : 'credit',
-    evidence: 'estimated',
+    evidence: 'table',
     n: debit ? t.debitKgHa : t.creditKgHa,
     error: LINE_ERROR.residue,
     why: { n: t.why },
@@ -339,6 +339,7 @@ export function soilCreditLines(
   plan: Plan,
   crop: Crop,
   calendar: SeasonCalendar | null,
+  setBy: 'school' | 'leaf',
   problems: Problem[],
 ): SoilCredits {
   const { field, ground, previous } = plan;
@@ -346,7 +347,7 @@ export function soilCreditLines(
   const lines: LedgerLine[] = [];
   const flags = matrixFlags(plan);
   const add = (line: LedgerLine | null, matrixLine: string) => {
-    if (line) lines.push(bySchool(plan, crop, line, matrixLine, flags));
+    if (line) lines.push(bySchool(plan, crop, line, matrixLine, flags, setBy));
   };
 
   const nitrate = sampledNitrate(plan, crop, problems);
@@ -355,11 +356,8 @@ export function soilCreditLines(
   const sulphate = attempt(problems, 'ground', () => sulphateLine(plan, crop));
   if (sulphate) lines.push(sulphate);
 
-  // A nodulated legume takes nothing off the sheet: its requirement is 0 and its credits would only
-  // be a surplus on paper.
   const omPct = field.omPct;
-  const omUsed =
-    calendar !== null && omPct !== null && omPct <= 15 && texture !== 'organic' && crop.nReqKgT > 0;
+  const omUsed = calendar !== null && omPct !== null && omPct <= 15 && texture !== 'organic';
   if (omUsed)
     add(
       attempt(problems, 'budget', () => organicMatterLine(plan, calendar, omPct)),

@@ -5,7 +5,7 @@ import { creditGreenManureFixed } from '../budget/greenManure';
 import type { Crop } from '../book/crops';
 import { entered, step, type Step } from '../why/step';
 import type { Plan } from '../document/document';
-import type { PlanSums } from './line';
+import type { Supply } from './supply';
 import type { AssessedApplication } from './organicLines';
 import { planOfftake } from './planOfftake';
 import { attempt } from './problem';
@@ -53,14 +53,14 @@ export function fieldBalance(
   book: Book,
   plan: Plan,
   crop: Crop,
-  a: { sums: PlanSums; organics: readonly AssessedApplication[] },
+  a: { supply: Pick<Supply, 'total'>; organics: readonly AssessedApplication[] },
 ): FieldBalance {
   const manure = (contentKgT: (x: AssessedApplication) => number): PerHaField =>
     sumField(a.organics.map((x) => perHaField(x.onField.rateTHa * contentKgT(x))));
   const water = (mgL: number | null) =>
     plan.irrigation && mgL !== null ? (plan.irrigation.mm * mgL) / 100 : 0;
   const inputs = [
-    { key: 'fertiliser', label: 'Fertiliser passes', kgHa: a.sums.n.planned },
+    { key: 'fertiliser', label: 'Fertiliser passes', kgHa: a.supply.total.n },
     {
       key: 'manureTotalN',
       label: 'Manure and compost, all their N',
@@ -91,9 +91,9 @@ export function fieldBalance(
     nuePct: use.nuePct,
     surplusKgHa: use.nSurplusKgHa,
     reading: use.reading,
-    pKgHa: a.sums.p.planned + manure((x) => x.analysis.pKgT) - off.offtakePKgHa,
+    pKgHa: a.supply.total.p + manure((x) => x.analysis.pKgT) - off.offtakePKgHa,
     kKgHa:
-      a.sums.k.planned +
+      a.supply.total.k +
       manure((x) => x.analysis.kKgT) +
       water(plan.irrigation?.kMgL ?? null) -
       off.offtakeKKgHa,

@@ -461,6 +461,9 @@ const coverWords = (app: OrganicApplication): string => {
     : 'not worked in';
 };
 
+const spreadOrPlanned = (app: OrganicApplication): 'applied' | 'planned' =>
+  app.status === 'done' ? 'applied' : 'planned';
+
 function thisSeasonLine(a: AssessedApplication): LedgerLine {
   const { app, material } = a;
   const origin = a.analysis.fromBook.includes('N') ? 'book value' : 'laboratory';
@@ -506,8 +509,8 @@ function thisSeasonLine(a: AssessedApplication): LedgerLine {
     id: `organic.${app.id}`,
     label: dressingLabel(material.name, app, share),
     detail: `${app.status === 'done' ? 'spread' : 'planned'}, ${coverWords(app)}${a.tested ? '; the nitrate test holds part of it' : ''}`,
-    kind: a.nKgHa < 0 ? 'debit' : 'applied',
-    evidence: origin === 'laboratory' ? 'laboratory' : 'book',
+    kind: a.nKgHa < 0 ? 'debit' : spreadOrPlanned(app),
+    evidence: origin === 'laboratory' ? 'laboratory' : 'table',
     date: app.date,
     n: Math.abs(a.nKgHa * share),
     p: a.pKgHa * share,
@@ -559,6 +562,7 @@ export function organicLines(
   crop: Crop,
   ground: GroundAssessment,
   calendar: SeasonCalendar | null,
+  setBy: 'school' | 'leaf',
   problems: Problem[],
 ): OrganicCredits {
   const now = plan.organics.filter((a) => a.cropYear < 2);
@@ -581,7 +585,12 @@ export function organicLines(
         s: null,
         why: { n: line.why.n },
       },
-      { ...line, kind: 'applied', n: 0, why: { p: line.why.p, k: line.why.k, s: line.why.s } },
+      {
+        ...line,
+        kind: spreadOrPlanned(a.app),
+        n: 0,
+        why: { p: line.why.p, k: line.why.k, s: line.why.s },
+      },
     ];
   });
   const residual =
@@ -631,7 +640,7 @@ export function organicLines(
             ', ',
           ),
           kind: 'credit',
-          evidence: earlier.every((a) => a.lab?.totalNKgT != null) ? 'laboratory' : 'book',
+          evidence: earlier.every((a) => a.lab?.totalNKgT != null) ? 'laboratory' : 'table',
           date: null,
           n: residual.creditKgHa,
           p: null,
@@ -650,6 +659,7 @@ export function organicLines(
         },
         'manure_earlier_years',
         { regular: plan.schools.regularManure },
+        setBy,
       ),
     );
   }

@@ -3,15 +3,20 @@ import type { Book } from '../book/book';
 import { requirementIndex } from '../budget/indexSchool';
 import { LINE_ERROR } from '../budget/ledger';
 import { creditCropN, sulphurBudget } from '../budget/otherCredits';
-import { requirementYieldGoal } from '../budget/requirement';
+import { checkYield, countedYield, requirementYieldGoal } from '../budget/requirement';
 import { fitQuadraticPlateau } from '../budget/response';
 import type { PlannedNSchool } from '../budget/schools';
 import { refuse } from '../quantity/refusal';
 import type { Crop } from '../book/crops';
-import type { Step } from '../why/step';
+import { placementOf } from '../book/fertilisers';
+import { dateInWords } from '../quantity/calendar';
+import { entered, fromTable, step, type Step } from '../why/step';
 import { chosenSchools } from './chosenSchools';
 import type { Plan } from '../document/document';
+import { fixes } from './fixing';
 import type { GroundAssessment } from './groundReading';
+import { setByLeaf, type LeafVerdict } from './leafVerdict';
+import { byLeafPk } from './leafPk';
 import type { LedgerLine } from './line';
 import { pkRequirement } from './pkRequirement';
 import { attempt } from './problem';
@@ -21,10 +26,6 @@ export const SCHOOL_NAMES: Record<PlannedNSchool, string> = {
   economic_optimum: 'economic optimum',
   index_ceiling: 'index and ceiling',
 };
-/** A nodulated legume needs no N by any school. */
-export const fixes = (crop: Crop): boolean =>
-  crop.nFixing === 'grain_legume' || crop.nFixing === 'forage_legume';
-
 /** The school that a season is planned by: a fixing crop has one only. */
 export const nSchoolOf = (plan: Plan, crop: Crop): PlannedNSchool =>
   fixes(crop) ? 'yield_goal' : chosenSchools(plan).n;
@@ -37,6 +38,54 @@ const cropInSpring = (book: Book, { cropN }: Plan, crop: Crop): number | null =>
   cropN
     ? attempt([], 'crop', () => creditCropN(book, { cropKey: crop.key, ...cropN }).creditKgHa)
     : null;
+/** A legume's need is what it takes up: the air is a credit of its own (chapter 7, W1.8). */
+function uptakeOf(crop: Crop, yieldTHa: number): { value: number; why: Step } {
+  const counted = countedYield(crop, checkYield(crop, yieldTHa, 'yield_goal_t_ha'));
+  const value = crop.uptakeNKgT * counted;
+  return {
+    value,
+    why: step('requirement.n', 'N that the crop takes up', value, 'kg/ha', {
+      formula: 'uptake per tonne x yield goal',
+      source: crop.source,
+      confidence: crop.confidence,
+      note: 'A nodulated legume asks for no fertiliser N: what soil does not give comes from the air.',
+      inputs: [
+        fromTable('requirement.n.uptake', 'N taken up per tonne', crop.uptakeNKgT, 'kg/t', crop),
+        entered('requirement.n.yield', 'Yield goal', counted, 't/ha'),
+      ],
+    }),
+  };
+}
+/** Share of what is given that leaves with the fruit again (assumed; chapter 7, W2.6). */
+const RECOVERED = { spread: 0.6, fertigated: 0.75 } as const;
+/** A perennial whose leaf N lies within its range is only kept up (chapter 7, W2.6). */
+function maintenance(
+  plan: Plan,
+  crop: Crop,
+  leaf: LeafVerdict | null,
+  table: number,
+  tableWhy: Step,
+): { value: number; why: Step } {
+  const removal = crop.removalNKgT * (plan.season.yieldGoalTHa ?? 0);
+  const fertigated = plan.passes.some((p) => placementOf(p.placementId).byDrip);
+  const recovered = fertigated ? RECOVERED.fertigated : RECOVERED.spread;
+  const value = Math.min(table, removal / recovered);
+  return {
+    value,
+    why: step('requirement.n', 'N to keep the stand up', value, 'kg/ha', {
+      school: 'leaf',
+      formula: `removal by the fruit / ${recovered}${fertigated ? ', fertigated' : ''}, at most the table’s rate`,
+      source: 'chapter 7, W2.6',
+      confidence: 'medium',
+      note: `Leaf N of ${leaf ? dateInWords(leaf.date) : 'the season'} lies within its range: organic matter and nitrate are inside this dose.`,
+      inputs: [
+        fromTable('requirement.n.removal', 'N per tonne of fruit', crop.removalNKgT, 'kg/t', crop),
+        tableWhy,
+      ],
+    }),
+  };
+}
+
 /**
  * N by the school of the plan; `soilNKgHa` is the nitrate that the layers hold, where they were
  * sampled.
@@ -46,6 +95,7 @@ function nitrogen(
   plan: Plan,
   crop: Crop,
   soilNKgHa: number | null,
+  leaf: LeafVerdict | null,
 ): { value: number; why: Step } {
   const { season, schools, farm } = plan;
   const yieldGoalTHa = season.yieldGoalTHa ?? 0;
@@ -92,14 +142,18 @@ function nitrogen(
         : dose.why,
     };
   }
+  if (fixes(crop)) return uptakeOf(crop, yieldGoalTHa);
+  // The legumes of a sward stand in a line of their own: its need is told whole.
   const need = requirementYieldGoal(book, {
     cropKey: crop.key,
     yieldGoalTHa,
     proteinTargetMarketPct: season.proteinTargetPct,
-    legumeShare: season.legumeShare,
+    legumeShare: null,
     plantingYear: season.plantingYear,
   });
-  return { value: need.nReqKgHa, why: need.why };
+  return setByLeaf(plan, leaf)
+    ? maintenance(plan, crop, leaf, need.nReqKgHa, need.why)
+    : { value: need.nReqKgHa, why: need.why };
 }
 
 /**
@@ -111,10 +165,11 @@ export function requirementLine(
   crop: Crop,
   ground: GroundAssessment,
   soilNKgHa: number | null,
+  leaf: LeafVerdict | null,
 ): LedgerLine {
   const yieldTHa = plan.season.yieldGoalTHa ?? 0;
-  const n = nitrogen(book, plan, crop, soilNKgHa);
-  const [p, k] = (['p', 'k'] as const).map((x) => pkRequirement(book, plan, crop, ground, x)) as [
+  const n = nitrogen(book, plan, crop, soilNKgHa, leaf);
+  const [p, k] = (['p', 'k'] as const).map((x) => byLeafPk(book, plan, crop, ground, x, leaf)) as [
     ReturnType<typeof pkRequirement>,
     ReturnType<typeof pkRequirement>,
   ];
@@ -124,15 +179,16 @@ export function requirementLine(
   return {
     id: 'requirement',
     label: said`Requirement, ${yieldTHa} t/ha`,
-    detail: `${SCHOOL_NAMES[nSchoolOf(plan, crop)]}; ${chosenSchools(plan).pk === 'replacement' ? 'P and K replace off-take' : pk}`,
+    detail: `${setByLeaf(plan, leaf) ? 'by the leaf' : fixes(crop) ? 'what the crop takes up' : SCHOOL_NAMES[nSchoolOf(plan, crop)]}; ${chosenSchools(plan).pk === 'replacement' ? 'P and K replace off-take' : pk}`,
     kind: 'requirement',
-    evidence: 'book',
+    evidence: 'table',
     date: null,
     n: n.value,
     p: p.reqKgHa,
     k: k.reqKgHa,
     s: s.sReqKgHa,
-    error: LINE_ERROR.requirement,
+    // What a legume takes up and does not find comes from the air: that is no doubt of the plan.
+    error: fixes(crop) ? 0 : LINE_ERROR.requirement,
     struck: null,
     why: { n: n.why, p: p.why, k: k.why, s: s.why },
   };

@@ -7,6 +7,8 @@ import type { LedgerLine } from './line';
 import { nSchoolOf, SCHOOL_NAMES } from './requirementLine';
 
 export const COUNTED_BY_SAMPLE = 'counted by the nitrate sample';
+/** What comes on top of a dose by the leaf: water, and manure of earlier years. */
+const BESIDE_LEAF = ['irrigation_nitrate', 'manure_earlier_years'];
 /** Mean N that the trials' own crops held in spring, kg/ha (chapter 1, matrix). */
 const TRIAL_CROP_N = { cereals: 20, canola: 50 } as const;
 /**
@@ -19,12 +21,24 @@ export function bySchool(
   line: LedgerLine,
   matrixLine: string,
   flags: Record<string, boolean>,
+  setBy: 'school' | 'leaf' = 'school',
 ): LedgerLine {
   const school = nSchoolOf(plan, crop);
-  const { state } = creditAllowed({ line: matrixLine, school, flags });
-  if (state === 'allowed' || line.n === null) return line;
-  const name = SCHOOL_NAMES[school];
+  if (line.n === null) return line;
   const given = line.n;
+  // A dose that keeps a perennial up holds what the ground itself gives (chapter 7, W2.6).
+  if (setBy === 'leaf')
+    return BESIDE_LEAF.includes(matrixLine)
+      ? line
+      : {
+          ...line,
+          n: 0,
+          heldN: given,
+          detail: 'already in: the leaf has set the dose',
+        };
+  const { state } = creditAllowed({ line: matrixLine, school, flags });
+  if (state === 'allowed') return line;
+  const name = SCHOOL_NAMES[school];
   const held = (n: number, detail: string, formula: string): LedgerLine => ({
     ...line,
     n,

@@ -2,6 +2,7 @@ import type { Book } from '../book/book';
 import { availablePct, deliveredBy, type PerNutrient } from '../nitrogen/product';
 import { passRules, type PassFacts } from '../nitrogen/rules';
 import { stopCheck } from '../nitrogen/split';
+import { countedYield } from '../budget/requirement';
 import { refuse } from '../quantity/refusal';
 import { cropParamsOf } from '../book/stages';
 import { soilOf } from '../book/soils';
@@ -9,8 +10,9 @@ import { doseLimit, fertiliserOf, placementOf, type Fertiliser } from '../book/f
 import { judge, type Warning } from '../rules/rule';
 import { entered, fromTable, step, type Step } from '../why/step';
 import { isAutumn, stageAt, type SeasonCalendar } from './calendar';
-import { inPeriod } from './days';
+import { dayOf, inPeriod } from './days';
 import type { FertiliserPass, Plan } from '../document/document';
+import { fixes, MOST_ON_NODULES } from './fixing';
 import { passPrice, type PassPrice } from './prices';
 import { attempt, type Problem } from './problem';
 
@@ -22,12 +24,37 @@ export interface AssessedPass {
   price: PassPrice;
   stageBbch: string | null;
   warnings: Warning[];
+  /** Whether its kilograms count: a planned pass that may not go out brings nothing. */
+  counts: boolean;
   why: Step;
 }
 export interface Supply {
   passes: AssessedPass[];
+  /** What counts of the passes, spread and planned. */
   total: PerNutrient;
+  applied: PerNutrient;
+  planned: PerNutrient;
   cost: number;
+}
+
+/** Below this mean temperature, °C, a crop takes up next to nothing. */
+const GROWS_ABOVE_C = 8;
+/**
+ * N that the crop that stands still takes up after a day, before the weeks are too cold, kg/ha: N
+ * for a growing crop is no autumn N (agronomy corrections, l).
+ */
+function takenUpBeforeWinter(plan: Plan, calendar: SeasonCalendar | null, date: string): number {
+  if (!calendar) return 0;
+  const day = dayOf(calendar, date);
+  if (day < calendar.planting) return 0;
+  const { meanTempC } = calendar.clock;
+  const cold = meanTempC.findIndex((t, d) => d > day && t < GROWS_ABOVE_C);
+  const until = cold < 0 ? calendar.days : cold;
+  const at = (d: number) => calendar.uptake[Math.min(calendar.days, Math.max(0, d))] ?? 0;
+  const whole = at(calendar.days) || 1;
+  const uptakeKgHa =
+    calendar.crop.uptakeNKgT * countedYield(calendar.crop, plan.season.yieldGoalTHa ?? 0);
+  return (uptakeKgHa * Math.max(0, at(until) - at(day))) / whole;
 }
 
 /**
@@ -67,6 +94,11 @@ export function assessSupply(
       }) ?? [],
   );
   const nTotal = known.reduce((s, k) => s + k.delivered.n, 0);
+  const wasted =
+    calendar !== null &&
+    fixes(calendar.crop) &&
+    !plan.season.stand.nodulesFailed &&
+    nTotal > MOST_ON_NODULES;
   const largest = Math.max(0, ...known.map((k) => k.delivered.n));
   const crop = calendar?.crop;
   const passes = known.map(({ pass, product, price, delivered }): AssessedPass => {
@@ -79,7 +111,8 @@ export function assessSupply(
       leftOnSurface: placement.leftOnSurface,
       autumn:
         isAutumn(pass.date, plan.field.latitudeDeg) &&
-        pass.date < (plan.season.harvestDate ?? '9999'),
+        pass.date < (plan.season.harvestDate ?? '9999') &&
+        delivered.n > takenUpBeforeWinter(plan, calendar, pass.date),
       winterDrainageMm: plan.season.winterDrainageMm,
       splitClass,
       maxDoseKgHa: dose,
@@ -111,6 +144,7 @@ export function assessSupply(
         plan.field.certification === 'organic' || plan.field.certification === 'in_conversion',
     };
     const id = `supply.pass.${pass.id}`;
+    const warnings = judge(passRules, facts, product.name);
     const pct = availablePct(product);
     return {
       pass,
@@ -119,7 +153,10 @@ export function assessSupply(
       cost: (pass.productKgHa * price.perT) / 1000,
       price,
       stageBbch,
-      warnings: judge(passRules, facts, product.name),
+      warnings,
+      counts:
+        pass.status === 'done' ||
+        !(warnings.some((w) => w.takesOut) || (wasted && delivered.n > 0)),
       why: step(id, `N of ${product.name}`, delivered.n, 'kg/ha', {
         formula: 'product x available N by weight',
         source: product.source,
@@ -132,10 +169,16 @@ export function assessSupply(
       }),
     };
   });
-  const sum = (x: keyof PerNutrient) => passes.reduce((s, p) => s + p.delivered[x], 0);
+  const sum = (of: readonly AssessedPass[]): PerNutrient => {
+    const one = (x: keyof PerNutrient) => of.reduce((s, p) => s + p.delivered[x], 0);
+    return { n: one('n'), p: one('p'), k: one('k'), s: one('s') };
+  };
+  const counted = passes.filter((p) => p.counts);
   return {
     passes,
-    total: { n: sum('n'), p: sum('p'), k: sum('k'), s: sum('s') },
+    total: sum(counted),
+    applied: sum(counted.filter((p) => p.pass.status === 'done')),
+    planned: sum(counted.filter((p) => p.pass.status === 'planned')),
     cost: passes.reduce((s, p) => s + p.cost, 0),
   };
 }

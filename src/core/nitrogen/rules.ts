@@ -38,6 +38,7 @@ export const passRules: readonly Rule<PassFacts>[] = [
   rule({
     id: 'N01',
     level: 'stop',
+    takesOut: true,
     when: 'nitrate-N in autumn ahead of more than 50 mm winter drainage',
     message:
       '{n} kg nitrate-N ahead of about {drain} mm winter drainage: most of it may be below the roots by spring.',
@@ -81,6 +82,7 @@ export const passRules: readonly Rule<PassFacts>[] = [
   rule({
     id: 'N06',
     level: 'stop',
+    takesOut: true,
     when: 'later than the crop’s last stage, where that decides the market',
     message: 'N at BBCH {stage} is too late for {crop} (last BBCH {last}): {harm}.',
     action: 'Bring it forward, or leave it out.',
@@ -161,6 +163,7 @@ export const passRules: readonly Rule<PassFacts>[] = [
   rule({
     id: 'W01',
     level: 'stop',
+    takesOut: true,
     when: 'pass inside a closed period entered for the farm',
     message: 'The pass falls into the closed period {from} to {to}.',
     action: 'Move it out of the period; the local rule beats the app.',
@@ -180,6 +183,7 @@ export const passRules: readonly Rule<PassFacts>[] = [
   rule({
     id: 'O01',
     level: 'stop',
+    takesOut: true,
     when: 'product not permitted on certified land',
     message: '{product} is not permitted on certified organic land.',
     action: 'Choose another product; the certifier’s list decides.',

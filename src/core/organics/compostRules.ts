@@ -172,6 +172,7 @@ export const treeRules: readonly Rule<TreeFacts>[] = [
   tree({
     id: 'T04',
     level: 'stop',
+    takesOut: true,
     when: 'manure, digestate or lime-rich material for blueberries',
     message: 'Blueberries need acid soil and low salt.',
     action: 'Use ammonium-form N with acid mulch.',

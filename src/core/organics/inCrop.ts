@@ -104,6 +104,7 @@ export const inCropRules: readonly Rule<InCropFacts>[] = [
   rule({
     id: 'I02',
     level: 'stop',
+    takesOut: true,
     when: 'past the hard stop of the technique',
     message: 'Too late for {technique} in {crop}: {reason}.',
     action:
@@ -125,6 +126,7 @@ export const inCropRules: readonly Rule<InCropFacts>[] = [
   rule({
     id: 'I04',
     level: 'stop',
+    takesOut: true,
     when: 'raw manure into a crop eaten raw',
     message: 'Raw manure may not go into a growing crop that is eaten raw.',
     action: 'See the intervals to harvest.',

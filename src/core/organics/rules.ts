@@ -239,6 +239,7 @@ export const applicationRules: readonly Rule<ApplicationFacts>[] = [
   rule({
     id: 'F01',
     level: 'stop',
+    takesOut: true,
     when: 'raw manure too close to the harvest of a crop that may be eaten raw',
     message: '{material} {days} days before harvest of {crop}: at least {need} days are wanted.',
     action:
@@ -262,6 +263,7 @@ export const applicationRules: readonly Rule<ApplicationFacts>[] = [
   rule({
     id: 'O01',
     level: 'stop',
+    takesOut: true,
     when: 'material not allowed on certified land',
     message: '{material} may not be used on certified organic land.',
     action: 'Choose another material; the certifier decides.',
@@ -441,6 +443,7 @@ export const applicationRules: readonly Rule<ApplicationFacts>[] = [
   rule({
     id: 'S08',
     level: 'stop',
+    takesOut: true,
     when: 'spreading ammonium-rich manure in a closed period',
     message: 'Closed period {from} to {to}.',
     action: 'Wait; the local rule beats this program.',
@@ -502,6 +505,7 @@ export const applicationRules: readonly Rule<ApplicationFacts>[] = [
   rule({
     id: 'S14',
     level: 'stop',
+    takesOut: true,
     when: 'ash or limed material with, or within 21 days of, ammonium',
     message: 'Ash drives off ammonia and irritates lungs and eyes.',
     action: 'Keep at least 21 days apart; dust mask, goggles and gloves for ash.',
@@ -519,6 +523,7 @@ export const applicationRules: readonly Rule<ApplicationFacts>[] = [
   rule({
     id: 'O04',
     level: 'stop',
+    takesOut: true,
     when: 'raw manure too close to harvest on certified land',
     message: 'Raw manure {d} days before harvest: needs {need} days.',
     action: 'Change the crop or use compost with records.',
@@ -534,6 +539,7 @@ export const applicationRules: readonly Rule<ApplicationFacts>[] = [
   rule({
     id: 'O05',
     level: 'stop',
+    takesOut: true,
     when: 'compost without time and temperature records on certified land',
     message: 'Without records this is raw manure.',
     action: 'Obtain the record or treat as raw.',

@@ -17,6 +17,8 @@ export interface Rule<Facts> {
   when: string;
   message: string;
   action: string;
+  /** What breaks it may not go out: its kilograms do not count in the plan. */
+  takesOut?: boolean;
   /** Returns the figures for the message when the rule fires, else null. */
   test: (facts: Facts) => Fill | null;
 }
@@ -29,6 +31,8 @@ export interface Warning {
   action: Words;
   /** What it is about, when several things of a kind can fire the same rule. */
   about?: string;
+  /** The pass or dressing that may not go out. */
+  takesOut?: boolean;
 }
 
 const filled = (text: string, fill: Fill): Words => (text.includes('{') ? { text, fill } : text);
@@ -57,6 +61,7 @@ export function judge<Facts>(
         message: filled(rule.message, fill),
         action: filled(rule.action, fill),
         ...(about ? { about } : {}),
+        ...(rule.takesOut ? { takesOut: true } : {}),
       });
   }
   return fired.sort(byLevel);

@@ -92,10 +92,10 @@ function repairsOf(plan: Plan, a: Pick<Assessment, 'limiting' | 'sums'>, goal: n
   const list = a.limiting?.relativeYields ?? [];
   const { farm, season } = plan;
   const left = {
-    N: [a.sums.n.afterPlan, farm.nPricePerKg],
-    P: [a.sums.p.afterPlan, farm.pPricePerKg],
-    K: [a.sums.k.afterPlan, farm.kPricePerKg],
-    S: [a.sums.s.afterPlan, farm.sPricePerKg],
+    N: [a.sums.n.stillToApply, farm.nPricePerKg],
+    P: [a.sums.p.stillToApply, farm.pPricePerKg],
+    K: [a.sums.k.stillToApply, farm.kPricePerKg],
+    S: [a.sums.s.stillToApply, farm.sPricePerKg],
   } as Record<string, [number, number] | undefined>;
   const yields = (ry: (f: (typeof list)[number]) => number) => ({
     liebig: goal * Math.min(1, ...list.map(ry)),

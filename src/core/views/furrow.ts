@@ -4,9 +4,10 @@ import { countedYield } from '../budget/requirement';
 import type { Plan } from '../document/document';
 import { seasonCalendar, stageAt, type SeasonCalendar } from '../lines/calendar';
 import { dateOf, dayOf, type SeasonDays } from '../lines/days';
-import { eachDay } from '../quantity/calendar';
+import { daysBetween, eachDay } from '../quantity/calendar';
 import { clip, interpolate } from '../quantity/curve';
-import { fixedFromAir, strataOf, type Stratum } from './strata';
+import { doseHolds } from './dose';
+import { strataOf, type Stratum } from './strata';
 
 export interface Mark {
   id: string;
@@ -22,15 +23,25 @@ export interface FurrowSection {
   calendar: SeasonDays;
   /** Days for which the arrays below hold a figure. */
   days: number[];
+  /** What the crop asks for by each day, cumulative, and what the sheet is less of, kg/ha. */
   demand: number[];
+  /** Requirement of the sheet, with what a dose holds inside. */
   demandTotal: number;
+  /** Of it, what the crop itself holds at harvest. */
+  uptakeTotal: number;
   strata: Stratum[];
+  /** What the strata give together, less what is tied up. */
   supply: number[];
+  /** Requirement and debits less what is left out on purpose; null where nothing is left out. */
+  target: number | null;
   marks: Mark[];
   closed: { fromDay: number; toDay: number }[];
-  /** Deepest shortage, and what lies untouched at harvest. */
-  shortest: { day: number; date: string; kg: number } | null;
-  left: number;
+  /** Day by which the crop has half of its N. */
+  middleDay: number;
+  /** Where all is placed, but part of it comes late (chapter 7, W1.6). */
+  late: { kg: number; date: string; passDate: string | null; daysForward: number } | null;
+  /** The end of the season, as the sheet has it. */
+  end: { stillToApply: number; over: number; leftOut: number };
 }
 
 const stageWords = (bbch: string | null): string => (bbch ? `BBCH ${bbch}` : '');
@@ -107,7 +118,9 @@ export function furrowSection(
   if (!calendar) return null;
   const { crop } = calendar;
   const goal = plan.season.yieldGoalTHa ?? 0;
-  const demandTotal = crop.uptakeNKgT * countedYield(crop, goal);
+  const { n } = a.sums;
+  const insideDose = doseHolds(book, plan, crop, a);
+  const demandTotal = n.requirement + insideDose;
   const top = calendar.uptake[calendar.days] || 1;
   const pick = (all: readonly number[]) => days.map((d) => all[d] ?? 0);
   const days = Array.from(
@@ -116,16 +129,13 @@ export function furrowSection(
   );
   if (days[days.length - 1] !== calendar.days) days.push(calendar.days);
 
-  const strata = strataOf(plan, a, calendar, days);
-  const demand = pick(calendar.uptake).map((u) => (u / top) * demandTotal);
-  if (
-    a.sums.n.requirement === 0 &&
-    (crop.nFixing === 'grain_legume' || crop.nFixing === 'forage_legume')
-  )
-    strata.push(fixedFromAir(demand, strata));
-  const supply = days.map((_, i) => strata.reduce((s, x) => s + (x.given[i] ?? 0), 0));
-  const gaps = days.map((day, i) => ({ day, kg: (demand[i] ?? 0) - (supply[i] ?? 0) }));
-  const worst = gaps.reduce((w, g) => (g.kg > w.kg ? g : w), { day: 0, kg: 0 });
+  const { strata, tiedUp } = strataOf(plan, a, calendar, days, insideDose);
+  const share = pick(calendar.uptake).map((u) => u / top);
+  const demand = share.map((f) => f * demandTotal);
+  const supply = days.map(
+    (_, i) => strata.reduce((s, x) => s + (x.given[i] ?? 0), 0) - (tiedUp[i] ?? 0),
+  );
+  const half = share.findIndex((f) => f >= 0.5);
   return {
     calendar: {
       start: calendar.start,
@@ -136,13 +146,56 @@ export function furrowSection(
     days,
     demand,
     demandTotal,
+    uptakeTotal: crop.uptakeNKgT * countedYield(crop, goal),
     strata,
     supply,
+    target: n.leftOut > 0 ? demandTotal + n.debits - n.leftOut : null,
     marks: marksOf(plan, a, calendar),
     closed: closedOf(plan, calendar, days),
-    shortest:
-      worst.kg > 1 ? { day: worst.day, date: dateOf(calendar, worst.day), kg: worst.kg } : null,
-    left: Math.max(0, (supply[supply.length - 1] ?? 0) - demandTotal),
+    middleDay: days[half] ?? calendar.days,
+    late: lateOf(a, calendar, { days, share, demand, supply }),
+    end: { stillToApply: n.stillToApply, over: n.over, leftOut: n.leftOut },
+  };
+}
+
+/** Uptake before this share is not told of: seedlings and reserves bridge it. */
+const TOLD_FROM = { annual: 0.1, standing: 0.25 } as const;
+const TOLD_KG = 10;
+const TOLD_DAYS = 7;
+/**
+ * N that comes later than the crop asks for it, beyond what is still to apply or left out anyway; a
+ * matter of time, never of amount (chapter 7, W1.6).
+ */
+function lateOf(
+  a: Assessment,
+  calendar: SeasonCalendar,
+  { days, share, demand, supply }: Record<'days' | 'share' | 'demand' | 'supply', number[]>,
+): FurrowSection['late'] {
+  const { n } = a.sums;
+  if (n.requirement <= 0) return null;
+  const known = n.stillToApply + n.leftOut;
+  const from = calendar.crop.nBaseKgHa > 0 ? TOLD_FROM.standing : TOLD_FROM.annual;
+  const limit = Math.max(TOLD_KG, 0.05 * n.requirement);
+  const gaps = days.map((day, i) => ({
+    day,
+    kg: (share[i] ?? 0) < from ? 0 : (demand[i] ?? 0) - (supply[i] ?? 0) - known,
+  }));
+  const told = gaps.filter((g) => g.kg >= limit);
+  const [first] = told;
+  const last = told[told.length - 1];
+  if (!first || !last || last.day - first.day < TOLD_DAYS) return null;
+  const kg = Math.max(...told.map((g) => g.kg));
+  const date = dateOf(calendar, first.day);
+  const next = a.supply.passes
+    .filter((p) => p.counts && p.pass.status === 'planned' && p.delivered.n > 0)
+    .map((p) => p.pass.date)
+    .filter((d) => d > date)
+    .toSorted()[0];
+  return {
+    kg,
+    date,
+    passDate: next ?? null,
+    daysForward: next ? daysBetween(date, next) : 0,
   };
 }
 

@@ -125,10 +125,10 @@ export function compared(book: Book, v: Variant, assessed: Assessment | null = n
         (crop ? `no requirement for ${cropOf(book, crop).name}` : 'crop and goal first'),
     };
   const toBring = {
-    n: a.sums.n.toBring,
-    p: a.sums.p.toBring,
-    k: a.sums.k.toBring,
-    s: a.sums.s.toBring,
+    n: Math.max(0, a.sums.n.net),
+    p: Math.max(0, a.sums.p.net),
+    k: Math.max(0, a.sums.k.net),
+    s: Math.max(0, a.sums.s.net),
   };
   return {
     key: v.key,
@@ -139,7 +139,7 @@ export function compared(book: Book, v: Variant, assessed: Assessment | null = n
       requirementN: a.sums.n.requirement,
       creditsN: a.sums.n.credits + a.sums.n.applied - a.sums.n.debits,
       toBring,
-      surplusN: a.sums.n.surplus,
+      surplusN: Math.max(0, -a.sums.n.net),
       sdN: a.uncertainty.sdNetKgHa,
       cost: toBring.n * v.plan.farm.nPricePerKg,
       stops: a.warnings.filter((w) => w.level === 'stop').length,

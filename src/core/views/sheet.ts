@@ -6,11 +6,11 @@ import { inWords } from '../why/said';
 import { asLines, weakest, type Step } from '../why/step';
 import type { Assessment } from '../assessment/assess';
 import type { Plan } from '../document/document';
-import { NUTRIENT_KEYS, type LedgerLine, type NutrientKey } from '../lines/line';
-import { wholeKilograms, type Amounts } from './wholeKilograms';
+import type { LedgerLine } from '../lines/line';
+import { wholeSheet, type Amounts, type BalanceRow } from './wholeKilograms';
 
 /** Today's version of the frozen sheet: the one that the last step of `sheetVersions` leads to. */
-export const SHEET_VERSION = 2;
+export const SHEET_VERSION = 3;
 
 export interface SheetRow extends Amounts {
   id: string;
@@ -19,8 +19,12 @@ export interface SheetRow extends Amounts {
   kind: LedgerLine['kind'];
   struck: string | null;
 }
-export interface SheetTotal extends Record<NutrientKey, number> {
-  kind: 'to_bring' | 'planned' | 'balance';
+/**
+ * A row of the sheet's end; `to_bring`, `planned` and `balance` stand in sheets that were frozen
+ * before version 3.
+ */
+export interface SheetTotal extends Amounts {
+  kind: BalanceRow['kind'] | 'to_bring' | 'planned' | 'balance';
   label: string;
 }
 
@@ -80,26 +84,7 @@ const goalOf = ({ season }: Plan): string =>
 /** The sheet to print, to agree and to freeze. */
 export function buildSheet(book: Book, plan: Plan, a: Assessment): SheetDocument {
   const crop = plan.season.cropKey ? cropOf(book, plan.season.cropKey) : null;
-  const rounded = wholeKilograms(a.lines);
-  const total = (
-    kind: SheetTotal['kind'],
-    label: string,
-    of: (x: NutrientKey) => number,
-  ): SheetTotal => ({
-    kind,
-    label,
-    ...(Object.fromEntries(NUTRIENT_KEYS.map((x) => [x, of(x)])) as Record<NutrientKey, number>),
-  });
-  const net = Object.fromEntries(
-    NUTRIENT_KEYS.map((x) => [
-      x,
-      [...rounded.values()].reduce((s, r) => s + (r[x] ?? 0), 0) -
-        (x === 'n' ? Math.round(a.sums.n.fixation) : 0),
-    ]),
-  ) as Record<NutrientKey, number>;
-  const planned = Object.fromEntries(
-    NUTRIENT_KEYS.map((x) => [x, Math.round(a.sums[x].planned)]),
-  ) as Record<NutrientKey, number>;
+  const { amounts, rows: ends } = wholeSheet(a);
   return {
     version: SHEET_VERSION,
     farm: plan.farm.name,
@@ -114,13 +99,13 @@ export function buildSheet(book: Book, plan: Plan, a: Assessment): SheetDocument
       detail: inWords(l.detail),
       kind: l.kind,
       struck: l.struck,
-      ...(rounded.get(l.id) as Amounts),
+      ...(amounts.get(l.id) as Amounts),
     })),
-    totals: [
-      total('to_bring', 'Still to bring', (x) => Math.max(0, net[x])),
-      total('planned', 'Planned passes', (x) => planned[x]),
-      total('balance', 'Over (+) or short (−) after the plan', (x) => planned[x] - net[x]),
-    ],
+    totals: ends.map((r) => ({
+      kind: r.kind,
+      label: inWords(r.label),
+      ...(amounts.get(r.id) as Amounts),
+    })),
     organics: a.organics.map((o) => ({
       date: o.app.date,
       material: o.material.name,

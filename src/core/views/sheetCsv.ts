@@ -1,7 +1,7 @@
 import { stringify } from 'csv-stringify/sync';
 import { NUTRIENT_KEYS } from '../lines/line';
 import type { SheetDocument } from './sheet';
-import { areaOfSheet, LINE_HEAD, NOT_KNOWN, sheetLines, totalOf } from './sheetLines';
+import { areaOfSheet, LINE_HEAD, sheetLines, toldTotal } from './sheetLines';
 
 /**
  * The sheet as CSV for a spreadsheet: the lines with their signs, the totals, then the passes.
@@ -22,7 +22,7 @@ export function sheetCsv(sheet: SheetDocument): string {
     t.label,
     '',
     t.kind,
-    ...NUTRIENT_KEYS.map((x) => totalOf(sheet, t, x) ?? NOT_KNOWN),
+    ...NUTRIENT_KEYS.map((x) => toldTotal(sheet, t, x)),
   ]);
   const passes =
     sheet.passes.length === 0

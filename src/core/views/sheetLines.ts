@@ -1,7 +1,7 @@
 import { NUTRIENT_KEYS, type NutrientKey } from '../lines/line';
 import type { SheetDocument } from './sheet';
 
-const SIGN = { requirement: 1, debit: 1, credit: -1, applied: -1 } as const;
+const SIGN = { requirement: 1, debit: 1, credit: -1, applied: -1, planned: -1 } as const;
 /** Heading of the sheet's lines in a table file. */
 export const LINE_HEAD = ['Line', 'Detail', 'Kind', 'N, kg/ha', 'P, kg/ha', 'K, kg/ha', 'S, kg/ha'];
 
@@ -27,6 +27,20 @@ export const areaOfSheet = ({ areaHa }: Pick<SheetDocument, 'areaHa'>): string =
 
 /** What a sheet says where nothing is known: never 0. */
 export const NOT_KNOWN = 'not known';
+/** Whether a total hangs on a requirement that nobody knows; what is merely empty is no unknown. */
+export const isUnknown = (
+  sheet: Pick<SheetDocument, 'rows'>,
+  total: SheetDocument['totals'][number],
+  x: NutrientKey,
+): boolean =>
+  ['still_to_apply', 'over', 'to_bring', 'balance'].includes(total.kind) &&
+  !sheet.rows.some((r) => r.kind === 'requirement' && r[x] !== null);
+/** What a file says of a total: its figure, that it is not known, or nothing. */
+export const toldTotal = (
+  sheet: Pick<SheetDocument, 'rows'>,
+  total: SheetDocument['totals'][number],
+  x: NutrientKey,
+): number | string => totalOf(sheet, total, x) ?? (isUnknown(sheet, total, x) ? NOT_KNOWN : '');
 /**
  * A total of the sheet; null where it hangs on a requirement that nobody knows yet, as without crop
  * or yield goal. What is planned is known by itself.
@@ -36,6 +50,5 @@ export function totalOf(
   total: SheetDocument['totals'][number],
   x: NutrientKey,
 ): number | null {
-  if (total.kind === 'planned') return total[x];
-  return sheet.rows.some((r) => r.kind === 'requirement' && r[x] !== null) ? total[x] : null;
+  return isUnknown(sheet, total, x) ? null : total[x];
 }

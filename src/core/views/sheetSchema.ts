@@ -5,6 +5,15 @@ const text = z.string().max(4000);
 const n = z.number();
 const amounts = { n: n.nullable(), p: n.nullable(), k: n.nullable(), s: n.nullable() };
 const sums = { n, p: n, k: n, s: n };
+const ends = [
+  'passes',
+  'left',
+  'still_to_apply',
+  'over',
+  'to_bring',
+  'planned',
+  'balance',
+] as const;
 /** A sheet as it was frozen, where it comes from a file: what does not fit could not be shown. */
 export const sheetSchema: z.ZodType<SheetDocument> = z.object({
   version: z.literal(SHEET_VERSION),
@@ -20,15 +29,13 @@ export const sheetSchema: z.ZodType<SheetDocument> = z.object({
         id: text,
         label: text,
         detail: text,
-        kind: z.enum(['requirement', 'debit', 'credit', 'applied']),
+        kind: z.enum(['requirement', 'debit', 'credit', 'applied', 'planned']),
         struck: text.nullable(),
         ...amounts,
       }),
     )
     .max(200),
-  totals: z
-    .array(z.object({ kind: z.enum(['to_bring', 'planned', 'balance']), label: text, ...sums }))
-    .max(10),
+  totals: z.array(z.object({ kind: z.enum(ends), label: text, ...amounts })).max(20),
   organics: z
     .array(z.object({ date: text, material: text, rate: text, status: text, n, detail: text }))
     .max(60),

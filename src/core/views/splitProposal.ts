@@ -11,6 +11,7 @@ import { assess } from '../assessment/assess';
 import { seasonCalendar } from '../lines/calendar';
 import { dateOf } from '../lines/days';
 import type { FertiliserPass, Plan } from '../document/document';
+import { likely } from '../assessment/placed';
 import { furrowSection, supplyBetween } from './furrow';
 
 export interface SplitProposal {
@@ -42,12 +43,14 @@ export function proposeSplit(
   const cropId = calendar?.seasonCropId;
   if (!calendar || !section || !cropId)
     refuse('inconsistent', 'crop_key', 'This crop has no stage table: place the passes by date.');
-  const wanted = Math.min(a.caps.nAllowedKgHa, Math.max(0, a.sums.n.afterPlan));
+  // Credits that nobody knows count at the careful end: what late N spoils gets less, the rest more.
+  const { low, high } = likely(a.sums.n);
+  const wanted = Math.min(a.caps.nAllowedKgHa, calendar.crop.lateNSensitivity >= 2 ? low : high);
   if (wanted < 15)
     refuse(
       'inconsistent',
       'n_total_kg_ha',
-      `${Math.round(wanted)} kg N/ha are left to bring: below what a spreader can place evenly.`,
+      `${Math.round(wanted)} kg N/ha are still to apply: too little to drive out for.`,
       { value: wanted, allowed: '15 kg/ha or more' },
     );
   const soil = soilOf(plan.field.soilTextureId);

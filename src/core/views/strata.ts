@@ -5,7 +5,7 @@ import type { Plan } from '../document/document';
 import { thermalTime, type SeasonCalendar } from '../lines/calendar';
 import { dayOf } from '../lines/days';
 import type { AssessedApplication } from '../lines/organicLines';
-import { COUNTED_BY_SAMPLE } from '../lines/schoolCredit';
+import { inWords } from '../why/said';
 import { releaseFraction } from '../organics/release';
 import { clip, interpolateAll } from '../quantity/curve';
 import { warmthAt } from '../quantity/thermalTime';
@@ -16,7 +16,8 @@ import { warmthAt } from '../quantity/thermalTime';
 export interface Stratum {
   id: string;
   label: string;
-  kind: 'nitrate' | 'organic_matter' | 'legume' | 'manure' | 'water' | 'fertiliser';
+  kind:
+    'nitrate' | 'organic_matter' | 'legume' | 'air' | 'dose' | 'manure' | 'water' | 'fertiliser';
   total: number;
   given: number[];
 }
@@ -90,120 +91,142 @@ function dressingRelease(
   );
 }
 
+/** A curve that ends at 1: what the season's end cuts off is drawn as given by then. */
+function whole(share: readonly number[]): readonly number[] {
+  const last = share[share.length - 1] ?? 0;
+  return last > 0
+    ? share.map((x) => x / last)
+    : share.map((_, d) => (d === share.length - 1 ? 1 : 0));
+}
+const KINDS: Readonly<Record<string, Stratum['kind']>> = {
+  soil_nitrate: 'nitrate',
+  crop_n_in_spring: 'nitrate',
+  om_mineralisation: 'organic_matter',
+  soil_not_measured: 'organic_matter',
+  from_the_air: 'air',
+  manure_earlier_years: 'manure',
+  irrigation_nitrate: 'water',
+  deposition: 'water',
+};
+const NAMES: Readonly<Record<string, string>> = {
+  soil_nitrate: 'soil nitrate',
+  crop_n_in_spring: 'N in the crop',
+  om_mineralisation: 'soil organic matter',
+  soil_not_measured: 'soil, not measured',
+  from_the_air: 'from the air',
+  legume_table_year1: 'previous legume',
+  legume_table_year2_3: 'earlier legume',
+  green_manure_measured: 'green manure',
+  vegetable_residue_release: 'residues',
+  manure_earlier_years: 'manure of earlier years',
+  irrigation_nitrate: 'irrigation water',
+  deposition: 'deposition',
+};
+/** How a credit of the sheet comes through the season, as shares by day. */
+function creditRelease(
+  id: string,
+  plan: Plan,
+  calendar: SeasonCalendar,
+  sampleDay: number,
+): readonly number[] {
+  const { planting, uptakeEnd, days } = calendar;
+  switch (id) {
+    case 'soil_nitrate':
+    case 'crop_n_in_spring':
+      return from(calendar, 0);
+    case 'om_mineralisation':
+      return warmth(calendar, Math.max(planting, sampleDay, 0), uptakeEnd);
+    case 'legume_table_year1':
+    case 'legume_table_year2_3':
+    case 'green_manure_measured':
+      return legumeRelease(plan, calendar);
+    case 'irrigation_nitrate':
+      return warmth(calendar, planting + Math.round((days - planting) * 0.2), uptakeEnd);
+    case 'deposition':
+      return calendar.clock.degrees.map((_, d) => d / days);
+    case 'from_the_air':
+    case 'soil_not_measured':
+      return calendar.uptake;
+    default:
+      return warmth(calendar, Math.max(0, planting), uptakeEnd);
+  }
+}
+
+/** What the sheet brings, by the days of the picture: each source ends at its figure of the sheet. */
+export interface Sources {
+  strata: Stratum[];
+  /** N that residues and mixtures tie up, cumulative, kg/ha. */
+  tiedUp: number[];
+}
 /**
- * What each source of the sheet has given by the days of the picture; its total is the sheet's
- * own.
+ * What each source of the sheet has given by the days of the picture (chapter 7, W1.6): every
+ * credit, dressing and pass that counts, so that the last day is the sheet's own sum.
+ *
+ * @param insideDose what the dose of a school holds of the ground's own N, kg/ha
  */
 export function strataOf(
   plan: Plan,
   a: Assessment,
   calendar: SeasonCalendar,
   days: readonly number[],
-): Stratum[] {
-  const strata: Stratum[] = [];
-  const pick = (all: readonly number[]) => days.map((d) => all[d] ?? 0);
-  const add = (
+  insideDose: number,
+): Sources {
+  const pick = (all: readonly number[], total: number) => {
+    const shares = whole(all);
+    return days.map((d) => (shares[d] ?? 0) * total);
+  };
+  const sampleDay = plan.ground.nitrateSampleDate
+    ? dayOf(calendar, plan.ground.nitrateSampleDate)
+    : 0;
+  const band = (
     id: string,
     label: string,
     kind: Stratum['kind'],
     total: number,
     share: readonly number[],
-  ) => {
-    if (total > 0)
-      strata.push({ id, label, kind, total, given: pick(share).map((s) => s * total) });
-  };
-  // What a dose school holds already is given by the ground all the same; what the nitrate sample
-  // holds is in its own stratum.
-  const line = (id: string) => {
-    const l = a.lines.find((x) => x.id === id && x.struck === null);
-    return l?.kind === 'debit' ? 0 : l?.detail === COUNTED_BY_SAMPLE ? 0 : (l?.heldN ?? l?.n ?? 0);
-  };
-  const always = from(calendar, 0);
-  const sampleDay = plan.ground.nitrateSampleDate
-    ? dayOf(calendar, plan.ground.nitrateSampleDate)
-    : 0;
-  add(
-    'soil_nitrate',
-    'soil nitrate',
-    'nitrate',
-    line('soil_nitrate') + line('crop_n_in_spring'),
-    always,
-  );
-  add(
-    'om_mineralisation',
-    'soil organic matter',
-    'organic_matter',
-    line('om_mineralisation'),
-    warmth(calendar, Math.max(calendar.planting, sampleDay, 0), calendar.uptakeEnd),
-  );
-  const legume = legumeRelease(plan, calendar);
-  add(
-    'legume',
-    'previous legume',
-    'legume',
-    line('legume_table_year1') + line('legume_table_year2_3'),
-    legume,
-  );
-  add('green_manure', 'green manure', 'legume', line('green_manure_measured'), legume);
-  add(
-    'residue',
-    'residues',
-    'legume',
-    line('vegetable_residue_release'),
-    warmth(calendar, Math.max(0, calendar.planting), calendar.uptakeEnd),
-  );
-  add(
-    'manure_earlier_years',
-    'manure of earlier years',
-    'manure',
-    line('manure_earlier_years'),
-    warmth(calendar, Math.max(0, calendar.planting), calendar.uptakeEnd),
-  );
-  for (const o of a.organics) {
-    const given = dressingRelease(o, calendar, sampleDay);
-    const struck = a.lines.find((l) => l.id === `organic.${o.app.id}`)?.struck;
-    if (!struck && o.nKgHa > 0)
-      add(`organic.${o.app.id}`, o.material.name.toLowerCase(), 'manure', o.onField.nKgHa, given);
-  }
-  add(
-    'irrigation_nitrate',
-    'irrigation water',
-    'water',
-    line('irrigation_nitrate'),
-    warmth(
-      calendar,
-      calendar.planting + Math.round((calendar.days - calendar.planting) * 0.2),
-      calendar.uptakeEnd,
-    ),
-  );
-  add(
-    'deposition',
-    'deposition',
-    'water',
-    line('deposition'),
-    always.map((_, d) => d / calendar.days),
-  );
-  for (const p of a.supply.passes)
-    add(
-      `pass.${p.pass.id}`,
-      p.product.name.toLowerCase(),
-      'fertiliser',
-      p.delivered.n,
-      from(calendar, clip(dayOf(calendar, p.pass.date), 0, calendar.days)),
-    );
-  return strata;
-}
-
-/** A nodulated legume takes from the air what the ground does not give. */
-export function fixedFromAir(demand: readonly number[], strata: readonly Stratum[]): Stratum {
-  const found = demand.map((_, i) => strata.reduce((s, x) => s + (x.given[i] ?? 0), 0));
-  const fixed = demand.map((d, i) => Math.max(0, d - (found[i] ?? 0)));
-  for (let i = 1; i < fixed.length; i++) fixed[i] = Math.max(fixed[i] ?? 0, fixed[i - 1] ?? 0);
+  ): Stratum[] => (total > 0 ? [{ id, label, kind, total, given: pick(share, total) }] : []);
+  const counted = a.lines.filter((l) => l.struck === null && (l.n ?? 0) > 0);
+  const dressings = new Map(a.organics.map((o) => [`organic.${o.app.id}`, o]));
+  const debits = counted.filter((l) => l.kind === 'debit');
+  const tied = pick(warmth(calendar, Math.max(0, calendar.planting), calendar.uptakeEnd), 1);
   return {
-    id: 'fixation',
-    label: 'fixed from the air',
-    kind: 'legume',
-    total: fixed[fixed.length - 1] ?? 0,
-    given: fixed,
+    strata: [
+      ...counted
+        .filter((l) => l.kind === 'credit')
+        .flatMap((l) =>
+          band(
+            l.id,
+            NAMES[l.id] ?? inWords(l.label).toLowerCase(),
+            KINDS[l.id] ?? 'legume',
+            l.n ?? 0,
+            creditRelease(l.id, plan, calendar, sampleDay),
+          ),
+        ),
+      ...band('inside_dose', 'inside the dose', 'dose', insideDose, calendar.uptake),
+      ...counted.flatMap((l) => {
+        const o = dressings.get(l.id);
+        return o && l.kind !== 'debit'
+          ? band(
+              l.id,
+              o.material.name.toLowerCase(),
+              'manure',
+              l.n ?? 0,
+              dressingRelease(o, calendar, sampleDay),
+            )
+          : [];
+      }),
+      ...a.supply.passes
+        .filter((p) => p.counts)
+        .flatMap((p) =>
+          band(
+            `pass.${p.pass.id}`,
+            p.product.name.toLowerCase(),
+            'fertiliser',
+            p.delivered.n,
+            from(calendar, clip(dayOf(calendar, p.pass.date), 0, calendar.days)),
+          ),
+        ),
+    ],
+    tiedUp: tied.map((x) => x * debits.reduce((s, l) => s + (l.n ?? 0), 0)),
   };
 }

@@ -14,17 +14,16 @@ const without = (part: Partial<Plan['season']>): Plan => ({
 const totals = (p: Plan): Record<string, string[]> =>
   Object.fromEntries(
     (parse(sheetCsv(sheetOfPlan(p)), { relax_column_count: true }) as string[][])
-      .filter((r) => ['to_bring', 'planned', 'balance'].includes(r[2] ?? ''))
+      .filter((r) => ['still_to_apply', 'passes', 'over'].includes(r[2] ?? ''))
       .map((r) => [r[2] ?? '', r.slice(3)]),
   );
 
 describe('the sheet of a plan that is not finished', () => {
   it('without a crop says not known, never 0, of what hangs on the requirement', () => {
-    const { to_bring, balance, planned } = totals(without({ cropKey: null }));
-    expect(to_bring).toEqual([NOT_KNOWN, NOT_KNOWN, NOT_KNOWN, NOT_KNOWN]);
-    expect(balance).toEqual(to_bring);
+    const { still_to_apply: still, passes } = totals(without({ cropKey: null }));
+    expect(still).toEqual([NOT_KNOWN, NOT_KNOWN, NOT_KNOWN, NOT_KNOWN]);
     // What is planned is known by itself.
-    expect(planned?.every((v) => /^\d+$/u.test(v))).toBe(true);
+    expect(passes?.every((v) => /^-?\d+$/u.test(v))).toBe(true);
   });
   it('says its figures where the requirement is known', () => {
     const sheet = sheetOfPlan(plan);

@@ -1,32 +1,118 @@
+import type { Assessment } from '../assessment/assess';
+import { reasonWords } from '../assessment/placed';
 import { largestRemainder } from '../budget/ledger';
+import type { LeftReason } from '../lines/leftOut';
 import { NUTRIENT_KEYS, type LedgerLine, type NutrientKey } from '../lines/line';
+import type { Words } from '../why/said';
 
 export type Amounts = Record<NutrientKey, number | null>;
+/** A line of the sheet's end, with its exact figures: signs as on the sheet. */
+export interface BalanceRow {
+  id: string;
+  kind: 'passes' | 'left' | 'still_to_apply' | 'over';
+  label: Words;
+  exact: Amounts;
+}
+/** The sheet in whole kilograms that add up, line by line and to its end. */
+export interface WholeSheet {
+  amounts: ReadonlyMap<string, Amounts>;
+  rows: BalanceRow[];
+}
 
 const signed = (l: LedgerLine, x: NutrientKey): number | null =>
   l[x] === null || l.struck !== null
     ? null
     : (l.kind === 'requirement' || l.kind === 'debit' ? 1 : -1) * (l[x] ?? 0);
+const perNutrient = (of: (x: NutrientKey) => number | null): Amounts => ({
+  n: of('n'),
+  p: of('p'),
+  k: of('k'),
+  s: of('s'),
+});
+
+/** Passes and what is left out, below the lines. */
+function below(a: Pick<Assessment, 'sums' | 'supply'>): BalanceRow[] {
+  const passes = (label: string, which: 'applied' | 'planned'): BalanceRow[] =>
+    NUTRIENT_KEYS.some((x) => a.supply[which][x] > 0)
+      ? [
+          {
+            id: `passes.${which}`,
+            kind: 'passes',
+            label,
+            exact: perNutrient((x) => -a.supply[which][x]),
+          },
+        ]
+      : [];
+  const reasons = new Map<LeftReason, BalanceRow>();
+  for (const x of NUTRIENT_KEYS)
+    for (const l of a.sums[x].left) {
+      const had = reasons.get(l.reason);
+      // One reason may have a person's own words: they are told where they are the only ones.
+      reasons.set(l.reason, {
+        id: `left.${l.reason}`,
+        kind: 'left',
+        label: had ? `Left out: ${reasonWords(l.reason)}` : l.words,
+        exact: {
+          ...(had?.exact ?? perNutrient(() => null)),
+          [x]: (had?.exact[x] ?? 0) - l.kgHa,
+        },
+      });
+    }
+  return [
+    ...passes('Fertiliser, spread', 'applied'),
+    ...passes('Fertiliser, planned', 'planned'),
+    ...reasons.values(),
+  ];
+}
 
 /**
- * Whole kilograms for each line and nutrient that still add up to the total (largest remainder,
- * chapter 1, B2). Signs as on the sheet:
- * needs plus, what is found minus.
+ * Whole kilograms of every line, pass and thing left out that still add up to what is still to
+ * apply or over (largest remainder, chapter 1, B2). Signs as on the sheet: needs plus, what is found
+ * minus.
  */
-export function wholeKilograms(lines: readonly LedgerLine[]): Map<string, Amounts> {
-  const out = new Map<string, Amounts>(
-    lines.map((l) => [l.id, { n: null, p: null, k: null, s: null }]),
+export function wholeSheet(a: Pick<Assessment, 'lines' | 'sums' | 'supply'>): WholeSheet {
+  const rows = below(a);
+  const amounts = new Map<string, Amounts>(
+    [...a.lines, ...rows].map((l) => [l.id, perNutrient(() => null)]),
   );
+  const ends = perNutrient(() => null);
   for (const x of NUTRIENT_KEYS) {
-    const known = lines.flatMap((l) => {
-      const v = signed(l, x);
-      return v === null ? [] : [{ id: l.id, v: Math.round(v * 100) / 100 }];
-    });
-    const { roundedLines } = largestRemainder(known.map((k) => k.v));
+    const known = [
+      ...a.lines.flatMap((l) => ({ id: l.id, v: signed(l, x) })),
+      ...rows.map((r) => ({ id: r.id, v: r.exact[x] })),
+    ].flatMap(({ id, v }) => (v === null ? [] : [{ id, v: Math.round(v * 100) / 100 }]));
+    const { roundedLines, roundedNet } = largestRemainder(known.map((k) => k.v));
     known.forEach((k, i) => {
-      const row = out.get(k.id);
+      const row = amounts.get(k.id);
       if (row) row[x] = roundedLines[i] ?? 0;
     });
+    ends[x] = roundedNet;
   }
-  return out;
+  const still = perNutrient((x) => Math.max(0, ends[x] ?? 0));
+  const over = perNutrient((x) => Math.max(0, -(ends[x] ?? 0)));
+  amounts.set('still_to_apply', still);
+  amounts.set('over', over);
+  const atMost = NUTRIENT_KEYS.some((x) => a.sums[x].unknown.high > 0);
+  return {
+    amounts,
+    rows: [
+      ...rows,
+      {
+        id: 'still_to_apply',
+        kind: 'still_to_apply',
+        label: atMost ? 'Still to apply, at most' : 'Still to apply',
+        exact: perNutrient((x) => a.sums[x].stillToApply),
+      },
+      ...(NUTRIENT_KEYS.some((x) => (over[x] ?? 0) > 0)
+        ? [
+            {
+              id: 'over',
+              kind: 'over' as const,
+              label: 'Over',
+              exact: perNutrient((x) => a.sums[x].over),
+            },
+          ]
+        : []),
+    ],
+  };
 }

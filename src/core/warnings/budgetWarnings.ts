@@ -23,7 +23,7 @@ import { manureReleases } from '../lines/lateManure';
 import type { GroundAssessment } from '../lines/groundReading';
 import type { NutrientKey, NutrientSum } from '../lines/line';
 import type { OrganicCredits } from '../lines/organicLines';
-import { fixes } from '../lines/requirementLine';
+import { fixes } from '../lines/fixing';
 import type { Supply } from '../lines/supply';
 
 /** What the budget has found before its rules speak. */
@@ -204,7 +204,10 @@ function balances(
   crop: Crop,
   a: BudgetScene,
 ): { nBalance: number; pBalance: number } {
-  const whole = fieldBalance(book, plan, crop, { sums: a.sums, organics: a.organic.assessed });
+  const whole = fieldBalance(book, plan, crop, {
+    supply: a.supply,
+    organics: a.organic.assessed,
+  });
   const held = a.organic.assessed.reduce(
     (s, x) => s + x.onField.totalNKgHa - overField(perHaSpread(looseN(x)), x.app.areaFrac),
     0,
@@ -281,13 +284,14 @@ function budgetFacts(book: Book, plan: Plan, crop: Crop, a: BudgetScene): Budget
           }
         : null,
     requirementN: n.requirement,
-    toBringN: n.toBring,
-    surplusN: n.surplus,
+    toBringN: Math.max(0, n.net),
+    surplusN: Math.max(0, -n.net),
     supplyN: n.credits + n.applied + n.planned - n.debits,
-    plannedN: n.planned,
-    plannedP: a.sums.p.planned,
+    plannedN: a.supply.total.n,
+    passesN: a.supply.passes.reduce((sum, q) => sum + q.delivered.n, 0),
+    plannedP: a.supply.total.p,
     plannedK: a.sums.k.planned + a.sums.k.applied,
-    sToBring: Math.max(0, s.afterPlan),
+    sToBring: s.stillToApply,
     nSupplyTotal: n.credits + n.applied + n.planned,
     sSupplyTotal: s.credits + s.applied + s.planned,
     classes: a.ground.classes,

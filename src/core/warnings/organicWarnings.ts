@@ -26,6 +26,7 @@ import {
 } from '../book/organicTables';
 import { pScreenOf } from '../book/soilTests';
 import { textureGroup } from '../book/soils';
+import { inWords } from '../why/said';
 import { judge, type Warning } from '../rules/rule';
 import type { SeasonCalendar } from '../lines/calendar';
 import { inPeriod } from '../lines/days';
@@ -266,7 +267,7 @@ function applicationWarnings(book: Book, scene: Scene, a: AssessedApplication): 
       pScreenAt,
       highClasses: [...high],
       grass: crop.grassland,
-      kBalanceKgHa: sums.k.surplus,
+      kBalanceKgHa: sums.k.over,
       school: manureSchools(farm, material).join('; ') || null,
       manureNYearKgHa: organic.assessed
         .filter((x) => ANIMAL.includes(x.material.class))
@@ -487,6 +488,14 @@ function machineWarnings({ plan }: Scene, a: AssessedApplication): Warning[] {
   );
 }
 
+/** What the rules say about one dressing. */
+const ofDressing = (book: Book, scene: Scene, a: AssessedApplication): Warning[] => [
+  ...labWarnings(a),
+  ...applicationWarnings(book, scene, a),
+  ...siteWarnings(scene, a),
+  ...useWarnings(book, scene, a),
+];
+
 /**
  * Everything that the rules of manure, compost and trees say about the dressings of this season,
  * and about what was left out.
@@ -502,12 +511,7 @@ export function organicWarnings(
   runDown: string | null,
 ): Warning[] {
   const scene: Scene = { plan, crop, organic, ground, sums, calendar, runDown };
-  const all = organic.assessed.flatMap((a) => [
-    ...labWarnings(a),
-    ...applicationWarnings(book, scene, a),
-    ...siteWarnings(scene, a),
-    ...useWarnings(book, scene, a),
-  ]);
+  const all = organic.assessed.flatMap((a) => ofDressing(book, scene, a));
   // An estimate for what is missing: last year's usual dressing of this year's material.
   const usual = organic.assessed[0];
   const guess = usual ? usual.pan.orgNKgT * usual.rateTHa * 0.1 : 10;
@@ -522,6 +526,25 @@ export function organicWarnings(
   ];
 }
 
+/**
+ * Planned dressings that may not go out, by their lines on the sheet: their kilograms do not count
+ * (chapter 7, W2.3 a).
+ */
+export function stoppedDressings(
+  book: Book,
+  plan: Plan,
+  crop: Crop,
+  scene: Omit<Scene, 'plan' | 'crop'>,
+): Map<string, string> {
+  const stopped = new Map<string, string>();
+  for (const a of scene.organic.assessed) {
+    if (a.app.status === 'done') continue;
+    const halt = ofDressing(book, { ...scene, plan, crop }, a).find((w) => w.takesOut);
+    if (halt) stopped.set(`organic.${a.app.id}`, `may not go out: ${inWords(halt.message)}`);
+  }
+  return stopped;
+}
+
 /** What the dressings together over- and under-supply. */
 function supplyWarnings(
   book: Book,
@@ -533,15 +556,18 @@ function supplyWarnings(
   if (organic.assessed.length === 0) return late;
   const overs = (['p', 'k', 's'] as const).map((x) => ({
     name: x.toUpperCase(),
-    pct: sums[x].requirement > 0 ? (100 * sums[x].surplus) / sums[x].requirement : 0,
+    pct:
+      sums[x].requirement > 0
+        ? (100 * Math.min(sums[x].over, sums[x].planned)) / sums[x].requirement
+        : 0,
   }));
   return [
     ...late,
     ...judge(mixRules, {
       over: overs.reduce((m, o) => (o.pct > m.pct ? o : m), { name: 'P', pct: 0 }),
       short: (['n', 'p', 'k', 's'] as const)
-        .filter((x) => sums[x].afterPlan > 0.5)
-        .map((x) => `${x.toUpperCase()} ${Math.round(sums[x].afterPlan)}`),
+        .filter((x) => sums[x].stillToApply > 0.5)
+        .map((x) => `${x.toUpperCase()} ${Math.round(sums[x].stillToApply)}`),
     }),
   ];
 }

@@ -75,8 +75,8 @@ export function FieldBalancePart() {
             <strong>{b.nuePct.toFixed(0)} %</strong> of the N brought leaves with the harvest.{' '}
           </>
         )}
-        {a.sums.n.afterPlan > 15 &&
-          `The ${n(a.sums.n.afterPlan)} ${unit('nutrient_rate')} N that still have no pass are not in it. `}
+        {a.sums.n.stillToApply > 15 &&
+          `The ${n(a.sums.n.stillToApply)} ${unit('nutrient_rate')} N still to apply are not in it. `}
         {READING[b.reading]} P {signed(b.pKgHa)} and K {signed(b.kKgHa)} {unit('nutrient_rate')} a
         year.{' '}
         <span className="note">

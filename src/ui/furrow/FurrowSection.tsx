@@ -2,9 +2,9 @@
 
 import dynamic from 'next/dynamic';
 import { useEffect, useId, useMemo, useRef, useState } from 'react';
-import { dateInWords } from '@/core/quantity/calendar';
 import type { FurrowSection as Section } from '@/core/views/furrow';
 import { useUnits } from '../frame/units';
+import { SectionEnd } from './SectionEnd';
 import { layOut } from './geometry';
 import { ClosedPeriods, Marks, Months, PassFlags, SectionTable, Strata } from './picture';
 
@@ -61,12 +61,7 @@ export function FurrowSection({ section, onMove, size }: FurrowSectionProps) {
         <span className="note">
           nitrogen, {unit('nutrient_rate')}, cumulative, in a normal year
         </span>
-        {section.shortest && (
-          <strong className="text-hot">
-            {kg(section.shortest.kg)} short by {dateInWords(section.shortest.date)}
-          </strong>
-        )}
-        {section.left > 5 && <span>{kg(section.left)} lie untouched at harvest</span>}
+        <SectionEnd section={section} />
         <button
           type="button"
           className="plain ml-auto"
@@ -82,7 +77,7 @@ export function FurrowSection({ section, onMove, size }: FurrowSectionProps) {
           height={height}
           className="block"
           role="img"
-          aria-label={`Crop uptake ${kg(section.demandTotal)} above the soil line; ${section.strata.map((s) => `${s.label} ${kg(s.total)}`).join(', ')} below it.${section.shortest ? ` ${kg(section.shortest.kg)} short by ${dateInWords(section.shortest.date)}.` : ''}`}
+          aria-label={`Requirement ${kg(section.demandTotal)} above the soil line; ${section.strata.map((s) => `${s.label} ${kg(s.total)}`).join(', ')} below it.`}
         >
           <defs>
             <pattern

@@ -5,6 +5,8 @@ export const STRATUM_FILL: Record<string, string> = {
   nitrate: 'var(--nitrate)',
   organic_matter: 'var(--organic-matter)',
   legume: 'var(--legume)',
+  air: 'var(--air)',
+  dose: 'var(--dose)',
   manure: 'var(--manure)',
   water: 'var(--water-fill)',
   fertiliser: 'var(--fertiliser)',

@@ -95,6 +95,22 @@ export function Strata({ drawn, pattern }: { drawn: Drawn; pattern: string }) {
         strokeWidth={1.4}
         strokeDasharray="4 4"
       />
+      {section.target !== null && (
+        <g>
+          <line
+            x1={width * 0.55}
+            x2={width - 8}
+            y1={-section.target * g.k}
+            y2={-section.target * g.k}
+            stroke="var(--ink)"
+            strokeWidth={1.4}
+            strokeDasharray="8 3"
+          />
+          <text x={width * 0.55} y={-section.target * g.k - 4} fontSize={11.5} fill="var(--ink)">
+            target {kg(section.target)}
+          </text>
+        </g>
+      )}
       <line x1={0} x2={width} y1={0} y2={0} stroke="var(--ink)" strokeWidth={2.5} />
       {g.strata.map(
         (s) =>
@@ -119,7 +135,10 @@ export function Strata({ drawn, pattern }: { drawn: Drawn; pattern: string }) {
         fontWeight={700}
         fill="var(--demand)"
       >
-        crop uptake {kg(section.demandTotal)}
+        {section.uptakeTotal < section.demandTotal - 1 ||
+        section.uptakeTotal > section.demandTotal + 1
+          ? `requirement ${kg(section.demandTotal)}`
+          : `crop uptake ${kg(section.demandTotal)}`}
       </text>
     </>
   );
@@ -257,13 +276,17 @@ export function PassFlags({ drawn, y0 }: { drawn: Drawn; y0: number }) {
 /** The picture in figures. */
 export function SectionTable({ section }: { section: Section }) {
   const { show, unit } = useUnits();
+  const middle = section.days.indexOf(section.middleDay);
+  const atMiddle = (values: readonly number[]): number => values[middle] ?? values.at(-1) ?? 0;
   return (
     <table className="ruled max-w-[34rem]">
       <thead>
         <tr>
           <th>Source</th>
           <th className="num">In all, {unit('nutrient_rate')}</th>
-          <th className="num">By mid-season</th>
+          <th className="num">
+            By half of the crop’s uptake, {dateInWords(dateOf(section.calendar, section.middleDay))}
+          </th>
         </tr>
       </thead>
       <tbody>
@@ -271,17 +294,13 @@ export function SectionTable({ section }: { section: Section }) {
           <tr key={s.id}>
             <th scope="row">{s.label}</th>
             <td className="num">{show(s.total, 'nutrient_rate')}</td>
-            <td className="num">
-              {show(s.given[Math.floor(s.given.length / 2)] ?? 0, 'nutrient_rate')}
-            </td>
+            <td className="num">{show(atMiddle(s.given), 'nutrient_rate')}</td>
           </tr>
         ))}
         <tr className="sum">
-          <th scope="row">Crop uptake</th>
+          <th scope="row">Requirement</th>
           <td className="num">{show(section.demandTotal, 'nutrient_rate')}</td>
-          <td className="num">
-            {show(section.demand[Math.floor(section.demand.length / 2)] ?? 0, 'nutrient_rate')}
-          </td>
+          <td className="num">{show(atMiddle(section.demand), 'nutrient_rate')}</td>
         </tr>
       </tbody>
     </table>

@@ -2,8 +2,11 @@
 
 import { useMemo, useState } from 'react';
 import { dateInWords } from '@/core/quantity/calendar';
+import type { UnknownCredit } from '@/core/document/leftDocument';
+import type { Step } from '@/core/why/step';
 import { NUTRIENT_KEYS, type LedgerLine, type NutrientKey } from '@/core/lines/line';
-import { wholeKilograms } from '@/core/views/wholeKilograms';
+import { likely } from '@/core/assessment/placed';
+import { wholeSheet, type BalanceRow } from '@/core/views/wholeKilograms';
 import { Live } from '../figure/Live';
 import { WhyFigure } from '../frame/why';
 import { useUnits } from '../frame/units';
@@ -11,7 +14,7 @@ import { useAssessed, useEdit } from '../workspace/context';
 
 const SYMBOL: Record<NutrientKey, string> = { n: 'N', p: 'P', k: 'K', s: 'S' };
 const signedText = (v: string): string => v.replace('-', '−');
-const MAY_STRIKE = ['credit', 'applied'];
+const MAY_STRIKE = ['credit', 'applied', 'planned'];
 
 function StrikeButton({ line }: { line: LedgerLine }) {
   const { edit } = useEdit();
@@ -69,48 +72,126 @@ function StrikeButton({ line }: { line: LedgerLine }) {
   );
 }
 
-/** Doses that a spreader still places evenly, kg/ha (chapter 1, 8.5). */
-const EVEN_FROM = { n: 15, p: 5, k: 10 } as const;
+const TAKE = [
+  ['low', 'the low end'],
+  ['middle', 'the middle'],
+] as const;
+/** What is usual of a credit that nobody knows, how to find out, and a figure to reckon with. */
+function NotKnown({ line, usual }: { line: LedgerLine; usual: NonNullable<LedgerLine['usual']> }) {
+  const { edit, readOnly } = useEdit();
+  const { words } = useUnits();
+  const take = (how: 'low' | 'middle') =>
+    edit((p) => ({
+      ...p,
+      assumed: [
+        ...p.assumed.filter((t) => t.id !== line.id),
+        { id: line.id as UnknownCredit, take: how, kgHa: null },
+      ],
+    }));
+  return (
+    <details className="inline">
+      <summary className="plain note inline cursor-pointer">find out</summary>
+      <span className="note block">
+        {usual.findOut}
+        {usual.cost > 0 && `; costs about as much as ${usual.cost} kg N for the field`}.
+      </span>
+      {!readOnly && (
+        <span className="flex flex-wrap gap-2">
+          {TAKE.map(([how, name]) => (
+            <button key={how} type="button" className="button" onClick={() => take(how)}>
+              Assume {name}
+              <span className="sr-only"> of {words(line.label)}</span>
+            </button>
+          ))}
+        </span>
+      )}
+    </details>
+  );
+}
+/** A figure that somebody assumed can be taken back. */
+function Assumed({ line }: { line: LedgerLine }) {
+  const { edit } = useEdit();
+  const { words } = useUnits();
+  return (
+    <button
+      type="button"
+      className="plain note"
+      onClick={() => edit((p) => ({ ...p, assumed: p.assumed.filter((t) => t.id !== line.id) }))}
+    >
+      not known after all<span className="sr-only">: {words(line.label)}</span>
+    </button>
+  );
+}
+
+const END_CLASS: Record<BalanceRow['kind'], string> = {
+  passes: '',
+  left: '',
+  still_to_apply: 'sum',
+  over: 'total',
+};
+function EndRow({
+  row,
+  told,
+  step,
+}: {
+  row: BalanceRow;
+  told: (id: string, x: NutrientKey, exact: number | null) => string;
+  step: (x: NutrientKey) => Step | undefined;
+}) {
+  const { words } = useUnits();
+  const end = row.kind === 'still_to_apply' || row.kind === 'over';
+  return (
+    <tr className={END_CLASS[row.kind]} data-testid={row.id}>
+      <th scope="row">{words(row.label)}</th>
+      <td />
+      {NUTRIENT_KEYS.map((x) => {
+        const text = signedText(told(row.id, x, row.exact[x]));
+        return (
+          <td key={x} className={`num ${row.kind === 'over' && text !== '0' ? 'text-hot' : ''}`}>
+            {end ? (
+              <WhyFigure step={step(x)} label={`${words(row.label)}, ${SYMBOL[x]} ${text}`}>
+                <Live text={text} />
+              </WhyFigure>
+            ) : (
+              <Live text={text} />
+            )}
+          </td>
+        );
+      })}
+    </tr>
+  );
+}
 
 /**
- * The ruled sheet: requirement, what is found already, and what is still to bring, for N, P, K and
- * S. Whole figures that add up.
+ * The ruled sheet: requirement, what is found already, what is planned and left out, and what is
+ * still to apply, for N, P, K and S. Whole figures that add up.
  */
-export function LedgerSheet({
-  withPlan = false,
-  strike = false,
-}: {
-  withPlan?: boolean;
-  strike?: boolean;
-}) {
+export function LedgerSheet({ strike = false }: { strike?: boolean }) {
   'use memo';
-  const a = useAssessed('caps', 'figures', 'lines', 'runDownDate', 'sums', 'uncertainty');
+  const a = useAssessed('caps', 'figures', 'lines', 'sums', 'supply', 'uncertainty');
   const { readOnly } = useEdit();
   const { show, unit, system, words } = useUnits();
-  const rounded = useMemo(() => wholeKilograms(a.lines), [a.lines]);
+  const { amounts, rows } = useMemo(() => wholeSheet(a), [a]);
   if (a.lines.length === 0)
     return <p className="note">Choose a crop and a yield goal, and the sheet fills itself.</p>;
   // In kg/ha the rounded lines add up by largest remainder; another unit is converted from the
   // exact figure.
-  const cell = (l: LedgerLine, x: NutrientKey): string => {
-    const whole = rounded.get(l.id)?.[x];
-    if (whole === null || whole === undefined) return '·';
-    const sign = l.kind === 'requirement' || l.kind === 'debit' ? 1 : -1;
-    return system === 'metric' ? String(whole) : show(sign * (l[x] ?? 0), 'nutrient_rate');
+  const told = (id: string, x: NutrientKey, exact: number | null): string => {
+    const whole = amounts.get(id)?.[x];
+    if (whole === null || whole === undefined || exact === null) return '·';
+    return system === 'metric' ? String(whole) : show(exact, 'nutrient_rate');
   };
-  const fixation = a.sums.n.fixation;
-  const total = (x: NutrientKey): number =>
-    system === 'metric'
-      ? [...rounded.values()].reduce((s, r) => s + (r[x] ?? 0), 0) -
-        (x === 'n' ? Math.round(fixation) : 0)
-      : a.sums[x].net;
+  const cell = (l: LedgerLine, x: NutrientKey): string =>
+    told(
+      l.id,
+      x,
+      l[x] === null ? null : (l.kind === 'requirement' || l.kind === 'debit' ? 1 : -1) * l[x],
+    );
   const shown = (v: number) =>
     system === 'metric' ? String(Math.round(v)) : show(v, 'nutrient_rate');
   const step = (x: NutrientKey) => a.figures.find((f) => f.id === `balance.${x}`);
-  const over = (v: number) => v < -0.5;
-  const little = (['n', 'p', 'k'] as const)
-    .filter((x) => a.sums[x].toBring > 0.5 && a.sums[x].toBring < EVEN_FROM[x])
-    .map((x) => SYMBOL[x]);
+  const { n } = a.sums;
+  const open = likely(n);
   return (
     <div className="overflow-x-auto">
       <table className="ruled min-w-[34rem]" data-testid="ledger">
@@ -127,7 +208,12 @@ export function LedgerSheet({
         </thead>
         <tbody>
           {a.lines.map((l) => (
-            <tr key={l.id} className={l.struck !== null ? 'line-through decoration-1' : ''}>
+            <tr
+              key={l.id}
+              className={
+                l.struck !== null ? 'line-through decoration-1' : l.usual ? 'text-faint' : ''
+              }
+            >
               <th scope="row">
                 {words(l.label)}
                 <span className="note no-underline">
@@ -136,7 +222,11 @@ export function LedgerSheet({
                   {l.date ? `, ${dateInWords(l.date)}` : ''}
                 </span>
                 {l.struck !== null && <span className="note"> struck out: {l.struck}</span>}{' '}
-                {strike && !readOnly && MAY_STRIKE.includes(l.kind) && <StrikeButton line={l} />}
+                {l.usual && <NotKnown line={l} usual={l.usual} />}
+                {!readOnly && l.evidence === 'assumed' && <Assumed line={l} />}
+                {strike && !readOnly && !l.usual && MAY_STRIKE.includes(l.kind) && (
+                  <StrikeButton line={l} />
+                )}
               </th>
               <td className="note whitespace-nowrap">{l.evidence}</td>
               {NUTRIENT_KEYS.map((x) => (
@@ -155,73 +245,17 @@ export function LedgerSheet({
               ))}
             </tr>
           ))}
-          {fixation > 0 && (
-            <tr>
-              <th scope="row">Fixed from the air by the crop</th>
-              <td className="note">by nodules</td>
-              <td className="num">−{shown(fixation)}</td>
-              <td />
-              <td />
-              <td />
-            </tr>
-          )}
-          <tr className="sum" data-testid="still-to-bring">
-            <th scope="row">Still to bring</th>
-            <td />
-            {NUTRIENT_KEYS.map((x) => (
-              <td key={x} className="num">
-                <WhyFigure step={step(x)} label={`Still to bring, ${SYMBOL[x]}`}>
-                  <Live text={shown(Math.max(0, total(x)))} />
-                </WhyFigure>
-              </td>
-            ))}
-          </tr>
-          {NUTRIENT_KEYS.some((x) => over(total(x))) && (
-            <tr className="total">
-              <th scope="row">Surplus before any fertiliser</th>
-              <td />
-              {NUTRIENT_KEYS.map((x) => (
-                <td key={x} className="num">
-                  {over(total(x)) ? shown(-total(x)) : '·'}
-                </td>
-              ))}
-            </tr>
-          )}
-          {withPlan && (
-            <>
-              <tr className="total" data-testid="planned">
-                <th scope="row">Planned passes</th>
-                <td />
-                {NUTRIENT_KEYS.map((x) => (
-                  <td key={x} className="num">
-                    <Live text={shown(a.sums[x].planned)} />
-                  </td>
-                ))}
-              </tr>
-              <tr className="total" data-testid="after-plan">
-                <th scope="row">Over (+) or short (−) after the plan</th>
-                <td />
-                {NUTRIENT_KEYS.map((x) => {
-                  const v = Math.round(a.sums[x].planned) - total(x);
-                  return (
-                    <td key={x} className={`num ${Math.abs(v) > 15 ? 'text-hot' : ''}`}>
-                      <Live text={`${v > 0 ? '+' : ''}${signedText(shown(v))}`} />
-                    </td>
-                  );
-                })}
-              </tr>
-            </>
-          )}
+          {rows.map((r) => (
+            <EndRow key={r.id} row={r} told={told} step={step} />
+          ))}
         </tbody>
       </table>
       <p className="note mt-1">
-        N to bring is {shown(a.sums.n.toBring)} ± {shown(a.uncertainty.sdNetKgHa)}{' '}
-        {unit('nutrient_rate')}
-        {a.uncertainty.testFirst ? `; most of the doubt lies in "${a.uncertainty.testFirst}"` : ''}.
-        {a.sums.n.toBring > 0 &&
-          ` Low, middle, high: ${[-1, 0, 1].map((k) => shown(Math.max(0, a.sums.n.net + k * a.uncertainty.sdNetKgHa))).join(', ')}.${a.runDownDate ? ' Late N spoils this crop: plan the low figure, and top up in the season if the leaf asks for it.' : ''}`}
-        {little.length > 0 &&
-          ` ${little.join(' and ')} left to bring ${little.length > 1 ? 'are' : 'is'} below what a spreader places evenly: leave ${little.length > 1 ? 'them' : 'it'} out, or put ${little.length > 1 ? 'them' : 'it'} with the starter.`}
+        {n.unknown.high > 0 &&
+          n.stillToApply > 0 &&
+          `N still to apply is at most ${shown(n.stillToApply)} ${unit('nutrient_rate')}; likely ${shown(open.low)} to ${shown(open.high)}. `}
+        {a.uncertainty.sdNetKgHa >= 0.5 &&
+          `The net requirement of N is ${shown(Math.max(0, n.net))}, give or take ${shown(a.uncertainty.sdNetKgHa)} ${unit('nutrient_rate')}${a.uncertainty.testFirst ? `; most of the doubt lies in "${a.uncertainty.testFirst}"` : ''}.`}
         {a.caps.binding &&
           ` ${a.caps.binding === 'legal_cap' ? 'The legal ceiling' : 'The crop’s ceiling'} allows ${shown(a.caps.nAllowedKgHa)}.`}
       </p>

@@ -1,10 +1,19 @@
 import { dateInWords } from '@/core/quantity/calendar';
 import { NUTRIENT_KEYS } from '@/core/lines/line';
-import { areaOfSheet, NOT_KNOWN, totalOf } from '@/core/views/sheetLines';
+import { areaOfSheet, isUnknown, NOT_KNOWN, totalOf } from '@/core/views/sheetLines';
 import type { SheetDocument } from '@/core/views/sheet';
 
 const signed = (v: number | null): string => (v === null ? '·' : v < 0 ? `−${-v}` : String(v));
 const SYMBOL = { n: 'N', p: 'P', k: 'K', s: 'S' } as const;
+const END_CLASS: Record<SheetDocument['totals'][number]['kind'], string> = {
+  passes: '',
+  left: '',
+  still_to_apply: 'sum',
+  over: 'total',
+  to_bring: 'sum',
+  planned: 'total',
+  balance: 'total',
+};
 const LEVEL: Record<string, string> = { stop: 'Stop', caution: 'Caution', info: 'Note' };
 
 /**
@@ -12,8 +21,6 @@ const LEVEL: Record<string, string> = { stop: 'Stop', caution: 'Caution', info: 
  * signed.
  */
 export function SheetView({ sheet, standing }: { sheet: SheetDocument; standing: string }) {
-  const found = sheet.totals.find((t) => t.kind === 'balance');
-  const balance = found && totalOf(sheet, found, 'n') !== null ? found : undefined;
   return (
     <article aria-label="Plan sheet" className="max-w-[60rem] text-[0.95rem]">
       <header className="mb-2 flex flex-wrap items-baseline justify-between gap-x-6 border-b-2 border-ink pb-1">
@@ -60,16 +67,16 @@ export function SheetView({ sheet, standing }: { sheet: SheetDocument; standing:
                   </tr>
                 ))}
                 {sheet.totals.map((t) => (
-                  <tr key={t.kind} className={t.kind === 'to_bring' ? 'sum' : 'total'}>
+                  <tr key={`${t.kind} ${t.label}`} className={END_CLASS[t.kind]}>
                     <th scope="row">{t.label}</th>
                     {NUTRIENT_KEYS.map((x) => {
                       const v = totalOf(sheet, t, x);
                       return (
                         <td key={x} className="num">
-                          {v === null ? (
+                          {isUnknown(sheet, t, x) ? (
                             <span className="note">{NOT_KNOWN}</span>
                           ) : (
-                            `${t.kind === 'balance' && v > 0 ? '+' : ''}${signed(v)}`
+                            `${t.kind === 'balance' && (v ?? 0) > 0 ? '+' : ''}${signed(v)}`
                           )}
                         </td>
                       );
@@ -79,16 +86,6 @@ export function SheetView({ sheet, standing }: { sheet: SheetDocument; standing:
               </tbody>
             </table>
           </div>
-          {balance && (balance.n < -15 || balance.n > 15) && (
-            <p>
-              <strong>
-                {balance.n > 0
-                  ? `${balance.n} kg N/ha more than needed`
-                  : `${-balance.n} kg N/ha not placed yet`}
-                .
-              </strong>
-            </p>
-          )}
         </section>
         <section>
           <h3>This ground</h3>

@@ -11,6 +11,8 @@ import type { FertiliserPass } from '@/core/document/document';
 import { ChoiceBox, DateBox, optionsOf, Part } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { WhyFigure, useWhy } from '../frame/why';
+import { isPlaced } from '@/core/assessment/placed';
+import { LeaveOut } from './LeaveOut';
 import { useUnits } from '../frame/units';
 import { Warnings } from '../Warnings';
 import {
@@ -84,7 +86,7 @@ function SplitProposer() {
         type="button"
         className="button button-strong"
         onClick={() => void propose()}
-        disabled={a.sums.n.toBring === 0}
+        disabled={a.sums.n.net <= 0}
       >
         Split the N into passes
       </button>
@@ -107,22 +109,18 @@ const useFirstDay = (): string =>
 
 function FillGap() {
   'use memo';
+  const { show, unit } = useUnits();
   const a = useAssessed('sums');
   const date = useFirstDay();
   const { edit, readOnly } = useEdit();
   const book = useBook();
   const [product, setProduct] = useState<string | null>(null);
-  const gaps = (['p', 'k', 's'] as const).filter(
-    (x) => a.sums[x].afterPlan >= (x === 'k' ? 10 : 5),
-  );
+  const gaps = (['p', 'k', 's'] as const).filter((x) => !isPlaced(x, a.sums[x]));
   const [nutrient, setNutrient] = useState<'p' | 'k' | 's'>('p');
   const [said, setSaid] = useState<string | null>(null);
   if (readOnly) return null;
   const chosen = gaps.includes(nutrient) ? nutrient : gaps[0];
-  if (!chosen)
-    return (
-      <p className="note">P, K and S left to bring are below what a spreader can place evenly.</p>
-    );
+  if (!chosen) return <p className="note">P, K and S are placed or left out.</p>;
   const fit = optionsAmong(
     fertilisers(book),
     (f) =>
@@ -143,7 +141,7 @@ function FillGap() {
       const rate = productRate(book, {
         productId: use,
         nutrient: chosen,
-        targetKgHa: Math.max(0, a.sums[chosen].afterPlan),
+        targetKgHa: a.sums[chosen].stillToApply,
       });
       edit((p) => ({
         ...p,
@@ -173,7 +171,7 @@ function FillGap() {
         value={chosen}
         options={gaps.map((x) => ({
           value: x,
-          label: `${x.toUpperCase()}, ${Math.round(a.sums[x].afterPlan)} kg/ha`,
+          label: `${x.toUpperCase()}, ${show(a.sums[x].stillToApply, 'nutrient_rate')} ${unit('nutrient_rate')}`,
         }))}
         onValue={(v) => {
           if (v) {
@@ -398,10 +396,11 @@ export function SupplyStation() {
           </button>
         )}
         <FillGap />
+        <LeaveOut />
       </Part>
       <div className="grid gap-x-8 xl:grid-cols-[3fr_2fr]">
         <Part title="Against the sheet">
-          <LedgerSheet withPlan />
+          <LedgerSheet />
         </Part>
         <Part title="To settle">
           <Problems station="supply" />

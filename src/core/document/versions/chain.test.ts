@@ -45,7 +45,14 @@ describe('a season file of an older version', () => {
       ],
       leaves: [],
     });
-    expect(assess(PRINTED, plan).sums).toEqual(assess(PRINTED, terraceShortWorked()).sums);
+    // The field worked by hand as it was in these files, with more N in its second pass.
+    const worked = terraceShortWorked();
+    expect(assess(PRINTED, plan).sums).toEqual(
+      assess(PRINTED, {
+        ...worked,
+        passes: worked.passes.map((p) => (p.id === 'worked-2' ? { ...p, productKgHa: 260 } : p)),
+      }).sums,
+    );
   });
   it.each(older)('%i is checked as what it says it is', (version) => {
     const read = (change: (f: Raw) => void) => {
