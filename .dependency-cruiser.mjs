@@ -23,7 +23,7 @@ const rooms = [
 ];
 /** Explanation stands on the ground floor; judgement says things with it; the book stands beside both. */
 const beside = { why: ['quantity'], rules: ['quantity', 'why'], book: ['quantity'] };
-const tests = '\\.test\\.tsx?$|testDesk\\.tsx$';
+const tests = '\\.test\\.tsx?$|testDesk\\.tsx$|\\.testkit\\.ts$';
 const forbid = (name, from, to) => ({
   name,
   severity: 'error',

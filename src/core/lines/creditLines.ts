@@ -5,7 +5,12 @@ import { creditGreenManure, type GreenManureCredit } from '../budget/greenManure
 import { creditLegumeTable, overlapCredit, type LegumeCredit } from '../budget/legumeTable';
 import { creditOrganicMatter } from '../budget/organicMatter';
 import { residueTieUp } from '../budget/residues';
-import { creditSoilNitrate, nitrateAfterWinter, type SoilNitrate } from '../budget/soilNitrate';
+import {
+  BULK_DENSITY,
+  creditSoilNitrate,
+  nitrateAfterWinter,
+  type SoilNitrate,
+} from '../budget/soilNitrate';
 import { creditSoilSulphate } from '../budget/soilSulphate';
 import type { Crop } from '../book/crops';
 import { legumeOf } from '../book/legumes';
@@ -151,6 +156,8 @@ function organicMatterLine(plan: Plan, calendar: SeasonCalendar, omPct: number):
   const om = creditOrganicMatter({
     omPct,
     texture: textureGroup(plan.field.soilTextureId),
+    bulkDensityGCm3: BULK_DENSITY[textureGroup(plan.field.soilTextureId)],
+    depthCm: plan.field.omDepthCm,
     seasonDays: days,
     soilTempSeasonC: tempC,
     moistureClass: plan.season.moistureClass,

@@ -37,6 +37,10 @@ export interface Supply {
   cost: number;
 }
 
+/** Up to this share of nitrate a product in a knife or coulter band counts as ammonium. */
+const MOST_NITRATE_IN_BAND = 0.3;
+const nitrateShare = (f: Fertiliser): number =>
+  f.nTotalPct > 0 ? f.nNitratePct / f.nTotalPct : 0;
 /** Below this mean temperature, °C, a crop takes up next to nothing. */
 const GROWS_ABOVE_C = 8;
 /**
@@ -69,7 +73,6 @@ export function assessSupply(
 ): Supply {
   const soil = attempt(problems, 'ground', () => soilOf(plan.field.soilTextureId));
   const splitClass = soil?.splitClass ?? 'medium';
-  const limit = doseLimit('soil_applied', splitClass);
   const known = plan.passes.flatMap(
     (pass) =>
       attempt(problems, 'supply', () => {
@@ -104,6 +107,12 @@ export function assessSupply(
   const passes = known.map(({ pass, product, price, delivered }): AssessedPass => {
     const stageBbch = calendar ? stageAt(calendar, pass.date) : null;
     const placement = placementOf(pass.placementId);
+    const limit = doseLimit(
+      placement.kind === 'band' && nitrateShare(product) <= MOST_NITRATE_IN_BAND
+        ? 'banded_ammonium'
+        : 'soil_applied',
+      splitClass,
+    );
     const dose = placement.byDrip ? Infinity : (limit?.maxSingleDoseKgHa ?? Infinity);
     const facts: PassFacts = {
       product,
