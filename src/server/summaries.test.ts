@@ -84,7 +84,7 @@ describe('what lists show', () => {
     );
     expect(beet.found).toBe(beet.rows.length);
     const most = (await fieldList(db, INES, { ...ALL, sort: 'n' }, FARM)).rows.map(
-      (r) => r.summary?.toBring ?? -1,
+      (r) => r.summary?.stillToApply ?? -1,
     );
     expect(most).toEqual(most.toSorted((a, b) => b - a));
     expect(fieldsAsked({ state: 'agreed', sort: 'name', farm: 'x' })).toMatchObject({

@@ -3,13 +3,20 @@ import Link from 'next/link';
 import type { StationState } from '@/core/assessment/stations';
 import { useUnits } from './frame/units';
 
+/** A station's state as it is told: of supply, where all is placed or left out, it is settled. */
+export const stationWord = (key: string, state: StationState['state']): string =>
+  key === 'supply' && state === 'done' ? 'settled' : state;
+
 export interface StationEntry {
   key: string;
   title: string;
   state: StationState;
 }
-const asksDecision = (s: StationState): boolean =>
-  s.state === 'stopped' || (s.state === 'done' && s.note !== '');
+const asksDecision = (key: string, s: StationState): boolean =>
+  s.state === 'stopped' ||
+  s.state === 'over' ||
+  // A settled supply says how; of the others a note is something to settle.
+  (s.state === 'done' && s.note !== '' && key !== 'supply');
 
 /**
  * The stations as one furrowed line with a grain in each dip: done, open or stopped, in words too.
@@ -31,9 +38,10 @@ export function StationLine({
       <ol className="flex min-w-[42rem]">
         {stations.map((s, i) => {
           const here = s.key === current;
-          const hot = asksDecision(s.state);
+          const hot = asksDecision(s.key, s.state);
           const note = words(s.state.note);
-          const word = s.state.state === 'stopped' ? 'stopped' : note || s.state.state;
+          const word =
+            s.state.state === 'stopped' ? 'stopped' : note || stationWord(s.key, s.state.state);
           return (
             <li key={s.key} className="relative min-w-0 flex-1">
               <svg className="block h-[24px] w-full" aria-hidden>

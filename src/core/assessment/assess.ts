@@ -209,9 +209,19 @@ export function assessSeason(book: Book, given: Plan): AssessedSeason {
     });
   // What may not go out is known once the whole was looked at: its kilograms leave the plan then.
   const first = balanced(new Map());
-  const stopped = ready
-    ? stoppedDressings(book, plan, ready, { organic, ground, calendar, runDown, sums: first.sums })
-    : new Map<string, string>();
+  const stopped =
+    (ready &&
+      required &&
+      attempt([], 'budget', () =>
+        stoppedDressings(book, plan, ready, {
+          organic,
+          ground,
+          calendar,
+          runDown,
+          sums: first.sums,
+        }),
+      )) ||
+    new Map<string, string>();
   const {
     lines,
     sums,

@@ -197,8 +197,7 @@ describe('never together in one plan', () => {
       ['36', a.lines.some((l) => l.usual && NUTRIENT_KEYS.some((x) => l[x] !== null))],
       [
         '36 (at most)',
-        NUTRIENT_KEYS.some((x) => s[x].unknown.high > 0) &&
-          a.lines.length > 0 &&
+        NUTRIENT_KEYS.some((x) => s[x].unknown.high > 0 && s[x].stillToApply > 0) &&
           !sheet.totals.some((t) => t.label === 'Still to apply, at most'),
       ],
       [

@@ -13,8 +13,8 @@ export interface FieldSummary extends FarmFieldRow {
   stations: Record<Station, StationState>;
   /** Newest leaf of this season, or nothing. */
   leafDate: string | null;
-  /** N to bring before any pass, kg/ha; null without a crop. */
-  toBring: number | null;
+  /** N still to apply after all that is planned, kg/ha; null without a crop. */
+  stillToApply: number | null;
   /** The first thing to decide: a stop before a caution. */
   decide: Words | null;
   /** The station where that is put right. */
@@ -37,7 +37,7 @@ export function fieldSummary(book: Book, field: FarmField): FieldSummary {
     season: plan.season.label,
     stations: a.stations,
     leafDate: a.leaf.datesOfSeason[0] ?? null,
-    toBring: plan.season.cropKey ? a.sums.n.stillToApply : null,
+    stillToApply: plan.season.cropKey ? a.sums.n.stillToApply : null,
     decide: first?.message ?? null,
     decideAt: first ? stationOfModule(first.module) : null,
     glance: section && glanceOf(section),

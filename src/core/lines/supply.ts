@@ -39,8 +39,7 @@ export interface Supply {
 
 /** Up to this share of nitrate a product in a knife or coulter band counts as ammonium. */
 const MOST_NITRATE_IN_BAND = 0.3;
-const nitrateShare = (f: Fertiliser): number =>
-  f.nTotalPct > 0 ? f.nNitratePct / f.nTotalPct : 0;
+const nitrateShare = (f: Fertiliser): number => (f.nTotalPct > 0 ? f.nNitratePct / f.nTotalPct : 0);
 /** Below this mean temperature, °C, a crop takes up next to nothing. */
 const GROWS_ABOVE_C = 8;
 /**

@@ -25,6 +25,8 @@ export interface FurrowSection {
   days: number[];
   /** What the crop asks for by each day, cumulative, and what the sheet is less of, kg/ha. */
   demand: number[];
+  /** The same without what is left out on purpose. */
+  wanted: number[];
   /** Requirement of the sheet, with what a dose holds inside. */
   demandTotal: number;
   /** Of it, what the crop itself holds at harvest. */
@@ -145,6 +147,7 @@ export function furrowSection(
     },
     days,
     demand,
+    wanted: demand.map((d) => d * (demandTotal > 0 ? 1 - n.leftOut / demandTotal : 1)),
     demandTotal,
     uptakeTotal: crop.uptakeNKgT * countedYield(crop, goal),
     strata,

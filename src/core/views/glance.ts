@@ -5,7 +5,7 @@ import type { Stratum } from './strata';
 /** What a season in section needs to be drawn, at whatever fineness. */
 export interface SeasonGlance extends Pick<
   FurrowSection,
-  'days' | 'demand' | 'demandTotal' | 'supply'
+  'days' | 'demand' | 'wanted' | 'demandTotal' | 'supply'
 > {
   calendar: { days: number };
   strata: Stratum[];
@@ -31,6 +31,7 @@ export function glanceOf(section: FurrowSection): SeasonGlance {
     calendar: { days: section.calendar.days },
     days,
     demand: at(section.demand),
+    wanted: at(section.wanted),
     demandTotal: section.demandTotal,
     supply: at(section.supply),
     strata: section.strata.map((s) => ({ ...s, given: at(s.given) })),

@@ -1,9 +1,9 @@
 import type { Assessment } from '../assessment/assess';
 import { reasonWords } from '../assessment/placed';
 import { largestRemainder } from '../budget/ledger';
-import type { LeftReason } from '../lines/leftOut';
+import type { LeftEntry, LeftReason } from '../lines/leftOut';
 import { NUTRIENT_KEYS, type LedgerLine, type NutrientKey } from '../lines/line';
-import type { Words } from '../why/said';
+import { inWords, type Words } from '../why/said';
 
 export type Amounts = Record<NutrientKey, number | null>;
 /** A line of the sheet's end, with its exact figures: signs as on the sheet. */
@@ -30,6 +30,13 @@ const perNutrient = (of: (x: NutrientKey) => number | null): Amounts => ({
   s: of('s'),
 });
 
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+/** The reason, and a person's own words where they stand for one nutrient only. */
+const leftLabel = ({ reason, words }: LeftEntry, shared: boolean): string =>
+  !shared && (reason === 'rotation' || reason === 'decision')
+    ? `${capital(reasonWords(reason))}: ${inWords(words)}`
+    : capital(reasonWords(reason));
+
 /** Passes and what is left out, below the lines. */
 function below(a: Pick<Assessment, 'sums' | 'supply'>): BalanceRow[] {
   const passes = (label: string, which: 'applied' | 'planned'): BalanceRow[] =>
@@ -47,11 +54,10 @@ function below(a: Pick<Assessment, 'sums' | 'supply'>): BalanceRow[] {
   for (const x of NUTRIENT_KEYS)
     for (const l of a.sums[x].left) {
       const had = reasons.get(l.reason);
-      // One reason may have a person's own words: they are told where they are the only ones.
       reasons.set(l.reason, {
         id: `left.${l.reason}`,
         kind: 'left',
-        label: had ? `Left out: ${reasonWords(l.reason)}` : l.words,
+        label: leftLabel(l, had !== undefined),
         exact: {
           ...(had?.exact ?? perNutrient(() => null)),
           [x]: (had?.exact[x] ?? 0) - l.kgHa,
@@ -92,7 +98,9 @@ export function wholeSheet(a: Pick<Assessment, 'lines' | 'sums' | 'supply'>): Wh
   const over = perNutrient((x) => Math.max(0, -(ends[x] ?? 0)));
   amounts.set('still_to_apply', still);
   amounts.set('over', over);
-  const atMost = NUTRIENT_KEYS.some((x) => a.sums[x].unknown.high > 0);
+  const atMost = NUTRIENT_KEYS.some(
+    (x) => a.sums[x].unknown.high > 0 && a.sums[x].stillToApply > 0,
+  );
   return {
     amounts,
     rows: [

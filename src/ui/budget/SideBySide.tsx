@@ -35,10 +35,10 @@ export function SideBySide() {
   const rows: [string, (f: Figures) => string][] = [
     [`N required, ${unit('nutrient_rate')}`, (f) => kg(f.requirementN)],
     ['found and applied', (f) => kg(f.creditsN)],
-    ['N still to bring', (f) => `${kg(f.toBring.n)} +/- ${kg(f.sdN)}`],
-    ['P still to bring', (f) => kg(f.toBring.p)],
-    ['K still to bring', (f) => kg(f.toBring.k)],
-    ['S still to bring', (f) => kg(f.toBring.s)],
+    ['N net requirement', (f) => `${kg(f.toBring.n)} +/- ${kg(f.sdN)}`],
+    ['P net requirement', (f) => kg(f.toBring.p)],
+    ['K net requirement', (f) => kg(f.toBring.k)],
+    ['S net requirement', (f) => kg(f.toBring.s)],
     ['N left over', (f) => kg(f.surplusN)],
     ['N to buy, per ha', (f) => (f.cost === null ? '·' : f.cost.toFixed(0))],
     ['Stops and cautions', (f) => `${f.stops} and ${f.cautions}`],
@@ -81,7 +81,7 @@ export function SideBySide() {
           </thead>
           <tbody>
             {rows.map(([word, of]) => (
-              <tr key={word} className={word === 'N still to bring' ? 'font-bold' : ''}>
+              <tr key={word} className={word === 'N net requirement' ? 'font-bold' : ''}>
                 <th scope="row">{word}</th>
                 {columns.map((c) => (
                   <td key={c.key} className="num">

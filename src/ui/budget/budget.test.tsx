@@ -73,9 +73,9 @@ describe('schools of thought', () => {
 describe('side by side', () => {
   it('shows the plan first, and another way beside it', async () => {
     showPart(<SideBySide />);
-    expect(figure(/^N still to bring/, 'the plan as it is')).toMatch(/^108 \+\/- \d+$/);
+    expect(figure(/^N net requirement/, 'the plan as it is')).toMatch(/^108 \+\/- \d+$/);
     await userEvent.selectOptions(screen.getByLabelText('Look at it as'), 'no_manure');
-    expect(figure(/^N still to bring/, 'without this season’s manure')).toMatch(/^147 /);
+    expect(figure(/^N net requirement/, 'without this season’s manure')).toMatch(/^147 /);
     expect(screen.queryByLabelText('Look at it as'), 'four are enough').toBeNull();
     await userEvent.click(screen.getByRole('button', { name: 'Put away: P, K built up and held' }));
     expect(column('P, K built up and held')).toBe(-1);

@@ -56,7 +56,7 @@ function Sums({
   return (
     <div className="grid gap-x-8 xl:grid-cols-3">
       <Part
-        title="Left to bring"
+        title="Still to apply"
         aside="over all fields that are short; a surplus feeds no other field"
       >
         <table className="ruled" data-testid="farm-left">

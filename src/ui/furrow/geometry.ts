@@ -42,7 +42,7 @@ export interface FurrowGeometry {
  * compared by eye.
  */
 export function layOut(section: SeasonGlance, box: FurrowBox): FurrowGeometry {
-  const { days, strata, demand, supply, calendar } = section;
+  const { days, strata, demand, wanted, supply, calendar } = section;
   const inner = box.width - box.left - box.right;
   const x = (day: number) => box.left + (day / calendar.days) * inner;
   const most = Math.max(1, section.demandTotal);
@@ -70,7 +70,8 @@ export function layOut(section: SeasonGlance, box: FurrowBox): FurrowGeometry {
     upper = lower;
     return band;
   });
-  const gapTop = supply.map((s, i) => Math.min(s, demand[i] ?? 0));
+  // What is left out on purpose is no shortage.
+  const gapTop = supply.map((s, i) => Math.min(s, wanted[i] ?? 0));
   return {
     x,
     k,
@@ -78,7 +79,7 @@ export function layOut(section: SeasonGlance, box: FurrowBox): FurrowGeometry {
     mirrorPath: `M${line(demand, 1)}`,
     strata: bands,
     shortPath: `M${line(gapTop, 1)}L${line(
-      demand.map((d, i) => Math.max(d, gapTop[i] ?? 0)),
+      wanted.map((d, i) => Math.max(d, gapTop[i] ?? 0)),
       1,
       true,
     )}Z`,

@@ -99,8 +99,7 @@ function NotKnown({ line, usual }: { line: LedgerLine; usual: NonNullable<Ledger
         <span className="flex flex-wrap gap-2">
           {TAKE.map(([how, name]) => (
             <button key={how} type="button" className="button" onClick={() => take(how)}>
-              Assume {name}
-              <span className="sr-only"> of {words(line.label)}</span>
+              Assume {name} <span className="sr-only">of {words(line.label)}</span>
             </button>
           ))}
         </span>
@@ -118,7 +117,7 @@ function Assumed({ line }: { line: LedgerLine }) {
       className="plain note"
       onClick={() => edit((p) => ({ ...p, assumed: p.assumed.filter((t) => t.id !== line.id) }))}
     >
-      not known after all<span className="sr-only">: {words(line.label)}</span>
+      not known after all <span className="sr-only">({words(line.label)})</span>
     </button>
   );
 }

@@ -49,12 +49,20 @@ const cells = (row: HTMLElement) =>
   });
 const line = (name: RegExp) =>
   within(screen.getAllByTestId('ledger')[0] as HTMLElement).getByRole('row', { name });
-const toBring = () => cells(screen.getAllByTestId('still-to-bring')[0] as HTMLElement).slice(-4);
+const stillToApply = () =>
+  cells(screen.getAllByTestId('still_to_apply')[0] as HTMLElement).slice(-4);
 
 describe('the budget station', () => {
   it('shows the hand-worked sheet', () => {
     show(<BudgetStation />);
-    expect(toBring()).toEqual(['108', '4', '0', '30']);
+    expect(stillToApply()).toEqual(['1', '0', '0', '30']);
+    expect(cells(line(/^Held back for quality/)).slice(-4)).toEqual(['−37', '·', '·', '·']);
+    expect(cells(line(/^Soil sulphate\s?not known, usually 0 to 25/)).slice(-4)).toEqual([
+      '·',
+      '·',
+      '·',
+      '·',
+    ]);
     expect(cells(line(/^Soil nitrate/)).slice(-4)).toEqual(['−54', '·', '·', '·']);
   });
   it('strikes a credit out only with a reason, counts it no more, and puts it back', async () => {
@@ -64,11 +72,25 @@ describe('the budget station', () => {
     expect(button).toHaveProperty('disabled', true);
     await userEvent.type(screen.getByLabelText('Reason'), 'the stand died in winter');
     await userEvent.click(button);
-    expect(toBring()[0]).toBe('121');
+    expect(Number(stillToApply()[0])).toBeGreaterThan(11);
     expect(line(/^Red clover/).textContent).toContain('struck out: the stand died in winter');
     await userEvent.click(within(line(/^Red clover/)).getByRole('button', { name: 'put back' }));
-    expect(toBring()[0]).toBe('108');
+    expect(stillToApply()[0]).toBe('1');
     expect(desk.plan.struck).toEqual([]);
+  });
+  it('takes an unknown credit at the low end, calls it assumed, and gives it back', async () => {
+    show(<BudgetStation />);
+    await userEvent.click(line(/^Soil sulphate/).querySelector('summary') as HTMLElement);
+    await userEvent.click(
+      screen.getByRole('button', { name: 'Assume the middle of Soil sulphate' }),
+    );
+    expect(desk.plan.assumed).toEqual([{ id: 'soil_sulphate', take: 'middle', kgHa: null }]);
+    expect(line(/^Soil sulphate/).textContent).toContain('assumed, middle');
+    expect(cells(line(/^Soil sulphate/)).slice(-4)[3]).toMatch(/^−1[23]$/);
+    await userEvent.click(
+      screen.getByRole('button', { name: 'not known after all (Soil sulphate)' }),
+    );
+    expect(desk.plan.assumed).toEqual([]);
   });
   it('follows a figure while it is typed', async () => {
     show(<BudgetStation />);
@@ -91,7 +113,7 @@ describe('the budget station', () => {
   it('speaks pounds per acre, with the same total', async () => {
     show(<BudgetStation />);
     await userEvent.click(screen.getByRole('button', { name: 'other units' }));
-    expect(Number(toBring()[0])).toBeCloseTo(107.93 / 1.12085, 0);
+    expect(Number(stillToApply()[3])).toBeCloseTo(30.08 / 1.12085, 0);
     expect(screen.getAllByTestId('ledger')[0]?.textContent).toContain('lb/ac');
   });
   it('says what to do first when there is no crop', () => {
@@ -126,11 +148,28 @@ describe('the supply station', () => {
     expect(added?.productId).toBe('kieserite');
     expect(Math.abs(figuresOf(PRINTED, desk.plan).a.sums.s.stillToApply)).toBeLessThan(1);
   });
+  it('leaves a nutrient out with a reason, and takes it back', async () => {
+    show(<SupplyStation />);
+    expect(screen.getByLabelText('Leave out')).toHaveProperty('value', 's');
+    const button = screen.getByRole('button', { name: 'Leave out' });
+    expect(button).toHaveProperty('disabled', true);
+    await userEvent.type(screen.getByLabelText('Reason'), 'comes with the gypsum of autumn');
+    await userEvent.click(button);
+    expect(desk.plan.left).toMatchObject([
+      { nutrient: 's', kgHa: null, reason: 'rotation', words: 'comes with the gypsum of autumn' },
+    ]);
+    expect(figuresOf(PRINTED, desk.plan).a.sums.s).toMatchObject({
+      stillToApply: 0,
+      leftOut: 30.08,
+    });
+    await userEvent.click(screen.getByRole('button', { name: 'Apply S after all' }));
+    expect(desk.plan.left).toEqual([]);
+  });
   it('removes a pass and its figures', async () => {
     show(<SupplyStation />);
     await userEvent.click(screen.getByRole('button', { name: 'Remove Pass 2' }));
     expect(desk.plan.passes).toHaveLength(1);
-    expect(cells(screen.getByTestId('planned')).slice(-4)[0]).toBe('38');
+    expect(cells(screen.getByTestId('passes.planned')).slice(-4)[0]).toBe('−38');
   });
 });
 
@@ -164,18 +203,10 @@ describe('the plan sheet', () => {
       />,
     );
     const table = screen.getByTestId('sheet-ledger');
-    expect(cells(within(table).getByRole('row', { name: /^Still to bring/ })).slice(-4)).toEqual([
-      '108',
-      '4',
-      '0',
-      '30',
-    ]);
-    expect(cells(within(table).getByRole('row', { name: /^Over/ })).slice(-4)).toEqual([
-      '0',
-      '−4',
-      '+3',
-      '−30',
-    ]);
+    const row = (name: RegExp) => cells(within(table).getByRole('row', { name })).slice(-4);
+    expect(row(/^Fertiliser, planned/)).toEqual(['−70', '0', '0', '0']);
+    expect(row(/^Still to apply, at most/)).toEqual(['1', '0', '0', '30']);
+    expect(row(/^Over/)).toEqual(['0', '0', '3', '0']);
     expect(screen.getByText(/watercourses/)).toBeTruthy();
     expect(screen.getAllByText(/confidence/).length).toBeGreaterThan(5);
   });

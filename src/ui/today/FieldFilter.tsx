@@ -15,7 +15,7 @@ const SORTS: readonly [string, string][] = [
   ['list', 'as in the farm’s list'],
   ['name', 'by name'],
   ['decide', 'most to decide first'],
-  ['n', 'most N to bring first'],
+  ['n', 'most N still to apply first'],
 ];
 const options = (list: readonly [string, string][]) =>
   list.map(([value, words]) => (

@@ -6,6 +6,7 @@ import type { FieldSummary } from '@/core/farm/fieldSummary';
 import { dateInWords } from '@/core/quantity/calendar';
 import type { Station } from '@/core/lines/problem';
 import { TinyFurrow } from '../furrow/TinyFurrow';
+import { stationWord } from '../StationLine';
 import { useUnits } from '../frame/units';
 
 export interface TodayRow {
@@ -90,18 +91,20 @@ function Figures({ row, summary: s }: { row: TodayRow; summary: FieldSummary }) 
       {STATIONS.map(([k]) => (
         <td
           key={k}
-          className={`pl-4 ${s.stations[k].state === 'stopped' ? 'text-hot' : s.stations[k].state === 'open' ? 'text-faint' : ''}`}
+          className={`pl-4 ${['stopped', 'over'].includes(s.stations[k].state) ? 'text-hot' : s.stations[k].state === 'open' ? 'text-faint' : ''}`}
         >
           <Link
             href={`/fields/${row.fieldId}/${k}` as Route}
             className="no-underline hover:underline"
             title={words(s.stations[k].note) || undefined}
           >
-            {s.stations[k].state}
+            {stationWord(k, s.stations[k].state)}
           </Link>
         </td>
       ))}
-      <td className="num">{s.toBring === null ? '·' : show(s.toBring, 'nutrient_rate')}</td>
+      <td className="num">
+        {s.stillToApply === null ? '·' : show(s.stillToApply, 'nutrient_rate')}
+      </td>
       <td className="min-w-64 pl-4">
         {s.decide ? (
           <>
@@ -137,7 +140,7 @@ export function TodayTable({ groups }: { groups: readonly TodayGroup[] }) {
               </th>
             ))}
             <th className="num">
-              N to bring,
+              N still to apply,
               <br />
               {unit('nutrient_rate')}
             </th>
