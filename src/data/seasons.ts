@@ -193,7 +193,7 @@ function assemble(
     lime: season.lime ?? null,
     schools: season.schools ?? DEFAULT_SCHOOLS,
     residue: season.residue ?? null,
-    previous: p.previous.get(season.id) ?? null,
+    previous: previousOf(p.previous.get(season.id) ?? null),
     manureHistory: season.manureHistory,
     organics: (p.organics.get(season.id) ?? []).map((o) => ({
       ...currentDressing(o.document),
@@ -207,6 +207,10 @@ function assemble(
     assumed: season.assumed,
   };
 }
+
+/** A green manure that was stored before frames could be weighed. */
+const previousOf = (previous: Plan['previous']): Plan['previous'] =>
+  previous?.kind === 'green_manure' ? { ...previous, weighed: previous.weighed ?? null } : previous;
 
 const headOf = (r: { version: number; author: string | null; recordedOn: string | null }) => ({
   version: r.version,

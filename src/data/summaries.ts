@@ -118,7 +118,7 @@ const inOrder = (sort: FieldSort = 'list'): SQL[] => [
     list: [],
     name: [sql`${byNumbers} asc`],
     decide: [sql`${count0('stops')} desc`, sql`${count0('cautions')} desc`],
-    n: [sql`(${part('toBring')})::float desc nulls last`],
+    n: [sql`(${part('stillToApply')})::float desc nulls last`],
   }[sort],
   asc(fields.position),
   sql`${byNumbers} asc`,

@@ -94,7 +94,15 @@ const sumOver = (column: string, rows: number): Formula => ({
  */
 export function sheetTables(s: SheetDocument): Table[] {
   const lines = sheetLines(s);
-  const sums = NUTRIENT_KEYS.map((_, i) => sumOver('DEFG'[i] as string, lines.length));
+  const isEnd = (t: SheetDocument['totals'][number]) => !['passes', 'left'].includes(t.kind);
+  const total = (t: SheetDocument['totals'][number]): Cell[] => [
+    t.label,
+    '',
+    t.kind,
+    ...NUTRIENT_KEYS.map((x) => toldTotal(s, t, x)),
+  ];
+  const counted = [...lines, ...s.totals.filter((t) => !isEnd(t)).map(total)];
+  const sums = NUTRIENT_KEYS.map((_, i) => sumOver('DEFG'[i] as string, counted.length));
   const about: [string, Cell][] = [
     ['Farm', s.farm],
     ['Field', s.field],
@@ -109,12 +117,9 @@ export function sheetTables(s: SheetDocument): Table[] {
       widths: [26, 40, 14, 12, 12, 12, 12],
       head: LINE_HEAD,
       rows: [
-        ...plain(lines),
-        { cells: ['Sum of the lines', '', '', ...sums], bold: true },
-        ...s.totals.map((t) => ({
-          cells: [t.label, '', t.kind, ...NUTRIENT_KEYS.map((x) => toldTotal(s, t, x))],
-          bold: true,
-        })),
+        ...plain(counted),
+        { cells: ['Sum: still to apply, below 0 over', '', '', ...sums], bold: true },
+        ...s.totals.filter(isEnd).map((t) => ({ cells: total(t), bold: true })),
         ...plain([[], ...about]),
       ],
     },

@@ -51,6 +51,7 @@ const PREVIOUS: fc.Arbitrary<Plan['previous']> = fc.oneof(
     .record({ dmTHa: num(0, 12), vetch: num(0, 1), removed: num(0, 1) })
     .map(({ dmTHa, vetch, removed }) => ({
       kind: 'green_manure' as const,
+      weighed: null,
       dmTHa,
       species: [
         { speciesKey: 'hairy_vetch', share: vetch, stage: 'full_flower' as const, nPct: null },

@@ -28,6 +28,7 @@ export const UNKNOWN_CREDITS = [
   'soil_nitrate',
   'organic_matter',
   'previous_crop',
+  'green_manure',
   'earlier_manure',
   'crop_n_in_spring',
   'soil_sulphate',

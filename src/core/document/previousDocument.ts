@@ -26,7 +26,20 @@ const previousLegume = z.strictObject({
 });
 const greenManure = z.strictObject({
   kind: z.literal('green_manure'),
+  /** 0 until it is weighed: nothing of it counts before. */
   dmTHa: num({ label: 'Dry matter', unit: 't DM/ha', min: 0, max: 25 }),
+  /** What was weighed; null where the dry matter was said without. */
+  weighed: z
+    .strictObject({
+      freshG: z
+        .array(num({ label: 'Fresh weight of a frame', unit: 'g', min: 0, max: 50_000 }))
+        .min(1)
+        .max(20),
+      frameM2: num({ label: 'Ground of a frame', unit: 'm2', min: 0.05, max: 4 }),
+      subFreshG: num({ label: 'Sub-sample, fresh', unit: 'g', min: 0, max: 20_000, above: true }),
+      subDryG: num({ label: 'Sub-sample, dry', unit: 'g', min: 0, max: 20_000, above: true }),
+    })
+    .nullable(),
   species: z
     .array(
       z.strictObject({

@@ -69,6 +69,7 @@ describe('nitrate sampled before the winter (chapter 1, C2)', () => {
 
 const vetch = (part: Partial<GreenManurePlan> = {}): GreenManurePlan => ({
   kind: 'green_manure',
+  weighed: null,
   dmTHa: 4,
   species: [{ speciesKey: 'hairy_vetch', share: 1, stage: 'early_flower', nPct: null }],
   removedFracTops: 0,

@@ -257,7 +257,12 @@ function greenManureLine(
       ', ',
     ),
     kind: debit ? 'debit' : 'credit',
-    evidence: gm.species.every((x) => x.nPct !== null) ? 'laboratory' : 'measured',
+    evidence:
+      gm.weighed === null
+        ? 'assumed'
+        : gm.species.every((x) => x.nPct !== null)
+          ? 'laboratory'
+          : 'measured',
     date: gm.killDate,
     n,
     error: LINE_ERROR.legume_measured,
@@ -381,7 +386,7 @@ export function soilCreditLines(
       legumeMatrixLine(previous),
     );
   const greenManure =
-    previous?.kind === 'green_manure'
+    previous?.kind === 'green_manure' && previous.dmTHa > 0
       ? attempt(problems, 'crop', () => creditGreenManure(greenManureInput(book, plan, previous)))
       : null;
   if (previous?.kind === 'green_manure' && greenManure)

@@ -139,6 +139,7 @@ describe('what comes into the field and what leaves it', () => {
         ...bare,
         previous: {
           kind: 'green_manure',
+          weighed: null,
           dmTHa: 4,
           species: [{ speciesKey, share: 1, stage: 'early_flower', nPct: null }],
           removedFracTops: 0,

@@ -96,6 +96,17 @@ export function unknownCredits(plan: Plan, crop: Crop, leaf: LeafVerdict | null)
         cost: 0,
       },
     asksN &&
+      plan.previous?.kind === 'green_manure' &&
+      plan.previous.dmTHa === 0 && {
+        id: 'green_manure',
+        label: 'Green manure, not weighed',
+        nutrient: 'n',
+        low: 0,
+        high: 100,
+        findOut: 'weigh four frames of 0.25 m2, fresh and dried; a ripe one may tie up to 40 kg',
+        cost: 0,
+      },
+    asksN &&
       plan.manureHistory === 'unknown' &&
       !plan.organics.some((o) => o.cropYear >= 2) && {
         id: 'earlier_manure',

@@ -67,7 +67,7 @@ describe('furrow section', () => {
     const bean = DEMO_FARMS[0].fields.find((f) => f.key === 'rookery')?.seasons[0] as Plan;
     const s = furrowSection(PRINTED, bean, assess(PRINTED, bean));
     expect(s?.strata.map((x) => x.id)).toContain('from_the_air');
-    expect(s?.end).toEqual({ stillToApply: 0, over: 0, leftOut: 0 });
+    expect(s?.end).toMatchObject({ stillToApply: 0, over: 0, leftOut: 0 });
     expect(s?.supply.at(-1)).toBeCloseTo(s?.demandTotal ?? 0, 2);
   });
   it('what is placed late is told as time, not as an amount', () => {

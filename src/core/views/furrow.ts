@@ -43,7 +43,7 @@ export interface FurrowSection {
   /** Where all is placed, but part of it comes late (chapter 7, W1.6). */
   late: { kg: number; date: string; passDate: string | null; daysForward: number } | null;
   /** The end of the season, as the sheet has it. */
-  end: { stillToApply: number; over: number; leftOut: number };
+  end: { stillToApply: number; over: number; leftOut: number; atMost: boolean };
 }
 
 const stageWords = (bbch: string | null): string => (bbch ? `BBCH ${bbch}` : '');
@@ -157,7 +157,12 @@ export function furrowSection(
     closed: closedOf(plan, calendar, days),
     middleDay: days[half] ?? calendar.days,
     late: lateOf(a, calendar, { days, share, demand, supply }),
-    end: { stillToApply: n.stillToApply, over: n.over, leftOut: n.leftOut },
+    end: {
+      stillToApply: n.stillToApply,
+      over: n.over,
+      leftOut: n.leftOut,
+      atMost: n.unknown.high > 0,
+    },
   };
 }
 

@@ -10,6 +10,7 @@ const gm = (
   part: Partial<GreenManurePlan> = {},
 ): GreenManurePlan => ({
   kind: 'green_manure',
+  weighed: null,
   dmTHa: 5,
   species: species.map(([speciesKey, share, stage]) => ({ speciesKey, share, stage, nPct: null })),
   removedFracTops: 0,

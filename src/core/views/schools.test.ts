@@ -188,6 +188,7 @@ describe('green manures and residues on the sheet', () => {
     ...worked,
     previous: {
       kind: 'green_manure',
+      weighed: null,
       dmTHa: 5,
       species: [
         { speciesKey: 'cereal_rye', share: 0.6, stage, nPct: null },

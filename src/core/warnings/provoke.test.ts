@@ -138,6 +138,7 @@ const standing = (part: object): OrganicApplication['use'] =>
 const greenManure = (part: object): Plan['previous'] =>
   ({
     kind: 'green_manure',
+    weighed: null,
     dmTHa: 5,
     species: [{ speciesKey: 'cereal_rye', share: 1, stage: 'full_flower', nPct: null }],
     removedFracTops: 0,

@@ -1,5 +1,5 @@
 import { objectOf, objectsOf, type Step } from '@/core/document/versions/step';
-import { NEW_TERMS_8, NEW_WATER_8 } from '@/core/document/versions/0007-0008';
+import { NEW_TERMS_8, NEW_WATER_8, withWeighing } from '@/core/document/versions/0007-0008';
 
 /**
  * Farm file 6 holds the price list, what is left out on purpose, what is assumed, and more of the
@@ -21,6 +21,10 @@ export const farmStep0005: Step = {
           irrigation: s.irrigation ? { ...objectOf(s.irrigation), ...NEW_WATER_8 } : null,
           left: [],
           assumed: [],
+        })),
+        previousCrops: objectsOf(rows.previousCrops).map((p) => ({
+          ...p,
+          detail: withWeighing(p.detail),
         })),
       },
     };

@@ -14,7 +14,10 @@ export function SectionEnd({ section }: { section: FurrowSection }) {
   return (
     <>
       {end.stillToApply >= 0.5 && (
-        <strong className="text-hot">still to apply {kg(end.stillToApply)}</strong>
+        <strong className="text-hot">
+          still to apply {end.atMost ? 'at most ' : ''}
+          {kg(end.stillToApply)}
+        </strong>
       )}
       {end.over >= 0.5 && <strong className="text-hot">over {kg(end.over)}</strong>}
       {end.leftOut >= 0.5 && <span>{kg(end.leftOut)} left out on purpose</span>}

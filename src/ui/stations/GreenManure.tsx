@@ -10,6 +10,7 @@ import type { GreenManurePlan } from '@/core/document/previousDocument';
 import { ChoiceBox, DateBox, optionsOf } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { replaceAt, without, useEdit, usePlan } from '../workspace/context';
+import { Weighing } from './Weighing';
 import { RemoveButton, RemoveHead } from '../figure/RemoveButton';
 
 // It works the mixture out three times over: fetched when the page stands.
@@ -19,7 +20,8 @@ const GreenManureReading = dynamic(
 );
 export const NEW_GREEN_MANURE: GreenManurePlan = {
   kind: 'green_manure',
-  dmTHa: 3,
+  dmTHa: 0,
+  weighed: null,
   species: [{ speciesKey: 'hairy_vetch', share: 1, stage: 'early_flower', nPct: null }],
   removedFracTops: 0,
   placement: 'ploughed_in',
@@ -43,13 +45,19 @@ export function GreenManure({ previous }: { previous: GreenManurePlan }) {
   const names = greenManures().map((g) => ({ value: g.speciesKey, label: g.name }));
   return (
     <div className="basis-full">
+      <Weighing
+        weighed={previous.weighed}
+        disabled={readOnly}
+        onWeighed={(weighed, dmTHa) => set({ weighed, dmTHa })}
+      />
       <div className="mb-1 flex flex-wrap items-baseline gap-x-5 gap-y-2">
         <FigureBox
           label="Dry matter"
           disabled={readOnly}
-          value={previous.dmTHa}
+          optional
+          value={previous.dmTHa === 0 ? null : previous.dmTHa}
           range={{ label: 'Dry matter', unit: 't DM/ha', min: 0, max: 25 }}
-          onValue={(v) => v !== null && set({ dmTHa: v })}
+          onValue={(v) => set({ dmTHa: v ?? 0, weighed: null })}
         />
         <FigureBox
           label="Share of tops carried off"

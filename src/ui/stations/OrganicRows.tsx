@@ -57,7 +57,8 @@ export function newApplication(m: Material, date: string, cropYear: number): Org
     materialKey,
     status: cropYear === 1 ? 'planned' : 'done',
     cropYear,
-    rate: liquid ? 30 : 15,
+    // Nothing counts before somebody has said how much.
+    rate: 0,
     rateUnit: liquid ? 'm3_ha' : 't_ha',
     methodKey: methodsFor(m)[0]?.methodKey ?? 'solid_broadcast',
     lab: null,
@@ -155,7 +156,7 @@ export function DressingHead({ o, index }: { o: OrganicApplication; index: numbe
       <FigureBox
         label="Rate"
         disabled={readOnly}
-        value={o.rate}
+        value={o.rate === 0 ? null : o.rate}
         dimension={o.rateUnit === 'm3_ha' ? 'volume_rate' : 'mass_rate'}
         range={
           o.rateUnit === 'm3_ha' ? { ...RANGES.rateM3Ha, min: 0 } : { ...RANGES.rateTHa, min: 0 }

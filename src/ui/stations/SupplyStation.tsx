@@ -219,6 +219,9 @@ const PassRow = memo(function PassRow({ pass, index }: { pass: FertiliserPass; i
           onValue={(v) => v && set({ date: v })}
         />
         <span className="note block">{stage}</span>
+        {assessed && !assessed.counts && (
+          <span className="problem block">may not go out: counts nothing</span>
+        )}
       </td>
       <td>
         <ChoiceBox
@@ -236,7 +239,7 @@ const PassRow = memo(function PassRow({ pass, index }: { pass: FertiliserPass; i
           label={`${name} product rate`}
           hideLabel
           disabled={readOnly}
-          value={pass.productKgHa}
+          value={pass.productKgHa === 0 ? null : pass.productKgHa}
           dimension="product_rate"
           range={RANGES.productKgHa}
           onValue={(v) => v !== null && set({ productKgHa: v })}
@@ -383,7 +386,7 @@ export function SupplyStation() {
                     id: lineId(),
                     date: firstDay,
                     productId: 'can_27',
-                    productKgHa: 100,
+                    productKgHa: 0,
                     placementId: 'broadcast_surface',
                     status: 'planned',
                     pricePerT: null,
