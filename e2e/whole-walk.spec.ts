@@ -92,7 +92,8 @@ test('ground, crop and budget, typed by hand, give the hand-worked sheet', async
   expect(await amounts('Red clover')).toEqual(['−13', '·', '·', '·']);
   expect(await amounts('Sheep manure on straw')).toEqual(['−39', '−21', '−126', '−4']);
   expect(await amounts('Manure of earlier years')).toEqual(['−14', '·', '·', '−1']);
-  expect(await amounts('Still to bring')).toEqual(['108', '4', '0', '30']);
+  expect(await amounts('Held back for quality')).toEqual(['−37', '·', '·', '·']);
+  expect(await amounts('Still to apply')).toEqual(['71', '0', '0', '30']);
   await expectAccessible(page);
 });
 
@@ -143,13 +144,16 @@ test('supply: the split is proposed, set by hand, and moved along the furrow by 
   await fill(page, 'Pass 1 date', '2027-03-25');
   await fill(page, 'Pass 1 product rate', '140');
   await fill(page, 'Pass 2 date', '2027-05-09');
-  await fill(page, 'Pass 2 product rate', '260');
+  await fill(page, 'Pass 2 product rate', '120');
   await page.getByRole('slider').last().focus();
   await page.keyboard.press('ArrowRight');
   await expect(page.getByLabel('Pass 2 date')).toHaveValue('2027-05-10');
   await saved(page);
-  expect((await cells(page.getByTestId('planned'))).slice(-4)).toEqual(['108', '0', '0', '0']);
-  expect((await cells(page.getByTestId('after-plan'))).slice(-4)).toEqual(['0', '−4', '+3', '−30']);
+  const row = async (id: string) => (await cells(page.getByTestId(id).first())).slice(-4);
+  expect(await row('passes.planned')).toEqual(['−70', '0', '0', '0']);
+  expect(await row('still_to_apply')).toEqual(['1', '0', '0', '30']);
+  expect(await row('over')).toEqual(['0', '0', '3', '0']);
+  await expect(page.getByRole('link', { name: '4 Supply' })).toContainText('still to apply: S');
   await expectAccessible(page);
 });
 
@@ -180,14 +184,14 @@ test('the advisor proposes, the farmer asks for a change, then agrees; what was 
   const sheet = page.getByTestId('sheet-ledger');
   const amounts = async (name: string) =>
     (await cells(sheet.getByRole('row').filter({ hasText: name }).first())).slice(-4);
-  expect(await amounts('Still to bring')).toEqual(['108', '4', '0', '30']);
-  expect(await amounts('Planned passes')).toEqual(['108', '0', '0', '0']);
+  expect(await amounts('Still to apply')).toEqual(['1', '0', '0', '30']);
+  expect(await amounts('Fertiliser, planned')).toEqual(['−70', '0', '0', '0']);
   await expect(page.getByText('Version 2, agreed by advisor and farmer; frozen')).toBeVisible();
   await expectAccessible(page);
   const frozen = page.waitForEvent('download');
   await page.getByRole('link', { name: 'CSV' }).click();
   expect(fs.readFileSync(await (await frozen).path(), 'utf8')).toContain(
-    'Still to bring,,to_bring,108,4,0,30',
+    '"Still to apply, at most",,still_to_apply,1,0,0,30',
   );
 });
 
@@ -207,12 +211,12 @@ test('the plan file gives the same figures on the command line, and the PDF hold
     { encoding: 'utf8', maxBuffer: 32 * 1024 * 1024 },
   );
   const { sums } = JSON.parse(out) as {
-    sums: Record<string, { to_bring: number; planned: number; surplus: number }>;
+    sums: Record<string, { still_to_apply: number; planned: number; over: number }>;
   };
-  expect(sums.n).toMatchObject({ to_bring: 107.93, planned: 108 });
-  expect(sums.p?.to_bring).toBe(3.7);
-  expect(sums.k?.surplus).toBe(2.5);
-  expect(sums.s?.to_bring).toBe(30.08);
+  expect(sums.n).toMatchObject({ net: 107.93, left_out: 37.11, still_to_apply: 0.62 });
+  expect(sums.p).toMatchObject({ left_out: 3.7, still_to_apply: 0 });
+  expect(sums.k?.over).toBe(2.5);
+  expect(sums.s?.still_to_apply).toBe(30.08);
   const pdf = await request.get(`${FIELD}/sheet/pdf`);
   expect(pdf.headers()['content-type']).toBe('application/pdf');
   const bytes = await pdf.body();
@@ -226,7 +230,7 @@ test('the sheet goes to a spreadsheet, and only to who may read it', async ({ pa
   await page.getByRole('link', { name: 'CSV' }).click();
   expect((await waiting).suggestedFilename()).toBe('terrace-short-2026-27-sheet.csv');
   expect(fs.readFileSync(await (await waiting).path(), 'utf8')).toContain(
-    'Still to bring,,to_bring,108,4,0,30',
+    '"Still to apply, at most",,still_to_apply,1,0,0,30',
   );
   expect((await request.get('/fields/nowhere/sheet/sheet.csv')).status()).toBe(404);
 });

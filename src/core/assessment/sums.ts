@@ -50,6 +50,7 @@ function sumUp(
     applied: fromHundredths(by.applied + passes.applied),
     planned: fromHundredths(by.planned + passes.planned),
     net: fromHundredths(net),
+    asked: fromHundredths(net - total(target)),
     left,
     leftOut: fromHundredths(total(left)),
     unknown: {

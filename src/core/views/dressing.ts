@@ -99,7 +99,7 @@ export function ringPlan(a: Assessment, dressing: AssessedApplication): RingPlan
   const plantsHa = 10_000 / (use.rowM * use.inRowM);
   const nTargetG = Math.min(
     5000,
-    (Math.max(0, a.sums.n.net + dressing.onField.nKgHa) * 1000) / plantsHa,
+    (Math.max(0, a.sums.n.asked + dressing.onField.nKgHa) * 1000) / plantsHa,
   );
   const r = ringRate({
     canopy: use.canopyRadiusM,
@@ -200,7 +200,7 @@ export function timesCompared(book: Book, plan: Plan, own: AssessedApplication):
   if (!plantingDate || !harvestDate || own.app.use.kind !== 'in_crop') return [];
   const { use } = own.app;
   const need = (a: Assessment, x: AssessedApplication) =>
-    Math.min(Math.max(0, x.nKgHa), Math.max(0, a.sums.n.net + x.onField.nKgHa));
+    Math.min(Math.max(0, x.nKgHa), Math.max(0, a.sums.n.asked + x.onField.nKgHa));
   const loss =
     (standLoss({ stand: use.standLossPct, crop: use.cropGroup }) / 100) *
     (yieldGoalTHa ?? 0) *

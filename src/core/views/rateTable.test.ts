@@ -12,7 +12,7 @@ describe('the rate of a manure by each basis', () => {
   it('the planned rate shows what it leaves over and short on this field', () => {
     const { sums } = assess(PRINTED, plan);
     expect(row('planned')).toMatchObject({ rate: 14 });
-    expect(row('planned')?.over.n.kgHa).toBeCloseTo(-sums.n.net, 2);
+    expect(row('planned')?.over.n.kgHa).toBeCloseTo(-sums.n.asked, 2);
     expect(row('planned')?.over.n.colour).toBe('grey');
   });
   it('by N it meets the need of N, by P the off-take of P; the smaller binds', () => {

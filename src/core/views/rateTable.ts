@@ -45,7 +45,7 @@ export function rateTable(
   const own = a.organics.find((x) => x.app.id === applicationId);
   if (!own || !plan.season.cropKey) return null;
   const { sums } = a;
-  const need = (x: 'n' | 'p' | 'k', mine: number) => sums[x].net + mine;
+  const need = (x: 'n' | 'p' | 'k', mine: number) => sums[x].asked + mine;
   const [needN, needP, needK] = [
     need('n', own.onField.nKgHa),
     need('p', own.onField.pKgHa),

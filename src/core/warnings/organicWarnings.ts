@@ -422,7 +422,7 @@ function useWarnings(book: Book, scene: Scene, a: AssessedApplication): Warning[
       needClearM: ring?.trunkClearM ?? null,
       ericaceous: crop.mycorrhizal === 'ericoid',
       animalOrLimy: ANIMAL.includes(material.class) || material.ccePct > 0,
-      enoughN: sums.n.net + a.onField.nKgHa <= 0,
+      enoughN: sums.n.asked + a.onField.nKgHa <= 0,
     },
     material.name,
   );
@@ -446,7 +446,7 @@ function inCropWarnings({ plan, sums }: Scene, a: AssessedApplication): Warning[
       : (standLoss({ stand: use.standLossPct, crop: use.cropGroup }) / 100) *
         (plan.season.yieldGoalTHa ?? 0) *
         plan.season.cropPricePerT;
-  const used = Math.min(Math.max(0, a.nKgHa), Math.max(0, sums.n.net + a.onField.nKgHa));
+  const used = Math.min(Math.max(0, a.nKgHa), Math.max(0, sums.n.asked + a.onField.nKgHa));
   const raw =
     plan.season.eatenRaw &&
     ['raw_manure', 'stored_manure', 'digested_mesophilic', 'biosolids_restricted'].includes(
