@@ -15,6 +15,8 @@ export interface FieldSummary extends FarmFieldRow {
   leafDate: string | null;
   /** N still to apply after all that is planned, kg/ha; null without a crop. */
   stillToApply: number | null;
+  /** A credit that nobody knows may lower it. */
+  atMost: boolean;
   /** The first thing to decide: a stop before a caution. */
   decide: Words | null;
   /** The station where that is put right. */
@@ -37,6 +39,7 @@ export function fieldSummary(book: Book, field: FarmField): FieldSummary {
     season: plan.season.label,
     stations: a.stations,
     leafDate: a.leaf.datesOfSeason[0] ?? null,
+    atMost: a.sums.n.unknown.high > 0 && a.sums.n.stillToApply > 0,
     stillToApply: plan.season.cropKey ? a.sums.n.stillToApply : null,
     decide: first?.message ?? null,
     decideAt: first ? stationOfModule(first.module) : null,

@@ -24,7 +24,7 @@ const VALID_DAYS = 427;
 const SURE = 0.75;
 
 /** Whether a crop stands for years and is ruled by its leaf. */
-export const ruledByLeaf = (crop: Pick<Crop, 'nBaseKgHa'>): boolean => crop.nBaseKgHa > 0;
+const ruledByLeaf = (crop: Pick<Crop, 'nBaseKgHa'>): boolean => crop.nBaseKgHa > 0;
 
 const readable = (results: readonly LeafResult[], nutrient: string): LeafResult | null =>
   results.find(

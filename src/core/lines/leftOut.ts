@@ -29,9 +29,9 @@ export interface LeftEntry {
   until: string | null;
 }
 /** Amounts that nobody drives out for, kg/ha (W1.4). */
-export const TOO_SMALL: Readonly<Record<Nutrient, number>> = { n: 15, p: 5, k: 15, s: 5 };
+const TOO_SMALL: Readonly<Record<Nutrient, number>> = { n: 15, p: 5, k: 15, s: 5 };
 /** Within so much, or a twentieth of the requirement, a nutrient is placed (W1.5). */
-export const PLACED_WITHIN: Readonly<Record<Nutrient, number>> = { n: 5, p: 2, k: 5, s: 3 };
+const PLACED_WITHIN: Readonly<Record<Nutrient, number>> = { n: 5, p: 2, k: 5, s: 3 };
 /** How far from its target a nutrient may be and still be placed, kg/ha. */
 export const placedBand = (x: Nutrient, requirement: number): number =>
   Math.max(PLACED_WITHIN[x], 0.05 * requirement);

@@ -6,7 +6,7 @@ import type { Plan } from '../document/document';
 import type { LedgerLine } from './line';
 import { nSchoolOf, SCHOOL_NAMES } from './requirementLine';
 
-export const COUNTED_BY_SAMPLE = 'counted by the nitrate sample';
+const COUNTED_BY_SAMPLE = 'counted by the nitrate sample';
 /** What comes on top of a dose by the leaf: water, and manure of earlier years. */
 const BESIDE_LEAF = ['irrigation_nitrate', 'manure_earlier_years'];
 /** Mean N that the trials' own crops held in spring, kg/ha (chapter 1, matrix). */

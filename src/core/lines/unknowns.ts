@@ -61,7 +61,7 @@ const EXTRACTED_WATER = 0.85 * 0.01;
 const NITRATE_OF_WATER = 25;
 
 /** Unknown credits of a plan, as far as its way of reckoning asks for them. */
-export function unknownCredits(plan: Plan, crop: Crop, leaf: LeafVerdict | null): Unknown[] {
+function unknownCredits(plan: Plan, crop: Crop, leaf: LeafVerdict | null): Unknown[] {
   const { field, ground, season, irrigation: water } = plan;
   // A dose holds what the ground gives; the leaf of a tree and the air of a legume decide by
   // themselves.

@@ -7,7 +7,7 @@ const SMALLEST_RATE = 15;
 const MOST_YEARS = 3;
 
 /** The row of a fruit crop. @throws Refusal for a crop without one */
-export const orchardRow = (crop: string): OrchardK =>
+const orchardRow = (crop: string): OrchardK =>
   orchardKOf(crop) ??
   refuse('unknown_id', 'crop', `${crop} has no table of K by the leaf: K goes by the soil.`, {
     value: crop,
@@ -16,10 +16,8 @@ export const orchardRow = (crop: string): OrchardK =>
 /**
  * Share of the removal that a leaf's K asks for (F15.3): 1.5 where it is deficient, 0 above the
  * target; at most 1 on a soil that is high.
- *
- * @example orchardFactor(orchardRow('apple'), 1.2, false) // 1.25
  */
-export function orchardFactor(row: OrchardK, leafK: number, soilHigh: boolean): number {
+function orchardFactor(row: OrchardK, leafK: number, soilHigh: boolean): number {
   const mid = (row.leafKTargetLowPct + row.leafKTargetHighPct) / 2;
   const factor =
     leafK < row.leafKDeficientPct

@@ -126,7 +126,7 @@ export function buildSheet(book: Book, plan: Plan, a: Assessment): SheetDocument
       s: Math.round(p.delivered.s),
       cost: p.cost,
       placement: placementOf(p.pass.placementId).name,
-      status: p.pass.status,
+      status: p.counts ? p.pass.status : 'may not go out',
     })),
     ground: [
       ...(a.ground.planning

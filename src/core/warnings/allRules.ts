@@ -21,7 +21,10 @@ import { byLevel, type Rule } from '../rules/rule';
 import { leafReadingRules, leafSampleRules } from '../tissue/rules';
 
 /** What is told of a rule without the facts that fire it. */
-export type RuleText = Pick<Rule<never>, 'module' | 'id' | 'level' | 'when' | 'message' | 'action'>;
+export type RuleText = Pick<
+  Rule<never>,
+  'module' | 'id' | 'level' | 'takesOut' | 'when' | 'message' | 'action'
+>;
 /** Every judgement rule that watches a plan, a soil or a leaf, in the order of the work. */
 export const ALL_RULES: readonly RuleText[] = [
   ...sampleRules,
@@ -99,7 +102,7 @@ const cell = (text: string): string => text.replaceAll('|', '\\|').replace(/\{(\
 /** The list of rules as a page, stops first within each part. */
 export const rulesPage = (): string => `# Rules
 
-What the program watches for, and what it says. A **stop** is named beside the agreement and blocks only its own result; a **caution** wants a look; an **info** is quiet. Words in italics are filled in. Local law, labels, certifiers and licensed people come before any of them. Written by \`npm run --silent furrow -- rules > docs/rules.md\`.
+What the program watches for, and what it says. A **stop** is named beside the agreement and blocks only its own result; what **may not go out** counts nothing in the plan as long as it is only planned; a **caution** wants a look; an **info** is quiet. Words in italics are filled in. Local law, labels, certifiers and licensed people come before any of them. Written by \`npm run --silent furrow -- rules > docs/rules.md\`.
 ${MODULES.map(
   ([key, title]) => `
 ## ${title}
@@ -108,7 +111,10 @@ ${MODULES.map(
 |---|---|---|---|---|
 ${ALL_RULES.filter((r) => r.module === key)
   .toSorted(byLevel)
-  .map((r) => `| ${r.id} | ${r.level} | ${cell(r.when)} | ${cell(r.message)} | ${cell(r.action)} |`)
+  .map(
+    (r) =>
+      `| ${r.id} | ${r.level}${r.takesOut ? ', may not go out' : ''} | ${cell(r.when)} | ${cell(r.message)} | ${cell(r.action)} |`,
+  )
   .join('\n')}
 `,
 ).join('')}

@@ -340,7 +340,7 @@ const beyondOf = (app: AssessedApplication['app']): string[] =>
       : [],
   );
 
-function useWarnings(book: Book, scene: Scene, a: AssessedApplication): Warning[] {
+function laidWarnings(book: Book, scene: Scene, a: AssessedApplication): Warning[] {
   const { plan, crop, sums } = scene;
   const { app, material } = a;
   const { use, records } = app;
@@ -493,7 +493,7 @@ const ofDressing = (book: Book, scene: Scene, a: AssessedApplication): Warning[]
   ...labWarnings(a),
   ...applicationWarnings(book, scene, a),
   ...siteWarnings(scene, a),
-  ...useWarnings(book, scene, a),
+  ...laidWarnings(book, scene, a),
 ];
 
 /**

@@ -223,9 +223,11 @@ export function LedgerSheet({ strike = false }: { strike?: boolean }) {
                 {l.struck !== null && <span className="note"> struck out: {l.struck}</span>}{' '}
                 {l.usual && <NotKnown line={l} usual={l.usual} />}
                 {!readOnly && l.evidence === 'assumed' && <Assumed line={l} />}
-                {strike && !readOnly && !l.usual && MAY_STRIKE.includes(l.kind) && (
-                  <StrikeButton line={l} />
-                )}
+                {strike &&
+                  !readOnly &&
+                  !l.usual &&
+                  l.evidence !== 'model' &&
+                  MAY_STRIKE.includes(l.kind) && <StrikeButton line={l} />}
               </th>
               <td className="note whitespace-nowrap">{l.evidence}</td>
               {NUTRIENT_KEYS.map((x) => (

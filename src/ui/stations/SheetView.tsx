@@ -148,7 +148,11 @@ export function SheetView({ sheet, standing }: { sheet: SheetDocument; standing:
                   </td>
                   <th scope="row">
                     {p.product}
-                    {p.status === 'done' ? ', done' : ''}
+                    {p.status === 'done'
+                      ? ', done'
+                      : p.status === 'planned'
+                        ? ''
+                        : `, ${p.status}: counts nothing`}
                   </th>
                   <td className="num">{p.rateKgHa} kg</td>
                   <td className="num">{p.totalKg} kg</td>

@@ -103,6 +103,7 @@ function Figures({ row, summary: s }: { row: TodayRow; summary: FieldSummary }) 
         </td>
       ))}
       <td className="num">
+        {s.atMost && <span className="note">at most </span>}
         {s.stillToApply === null ? '·' : show(s.stillToApply, 'nutrient_rate')}
       </td>
       <td className="min-w-64 pl-4">
