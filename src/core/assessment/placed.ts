@@ -54,7 +54,6 @@ const REASONS: Readonly<Record<LeftReason, string>> = {
 /** The reason of a left-out amount in a few words. */
 export const reasonWords = (reason: LeftReason): string => REASONS[reason];
 
-const list = (parts: readonly Said[]): Words => joined(parts, ', ');
 function openOf(x: NutrientKey, s: NutrientSum): Said {
   const kg = Math.round(s.stillToApply);
   if (s.unknown.high === 0) return said`${SYMBOL[x]} ${kg} kg/ha`;
@@ -67,21 +66,24 @@ export function openNote(sums: PlanSums): Words | null {
   return open.length === 0
     ? null
     : joined(
-        [{ text: 'still to apply:', fill: {} }, list(open.map((x) => openOf(x, sums[x]))) as Said],
+        [
+          { text: 'still to apply:', fill: {} },
+          joined(
+            open.map((x) => openOf(x, sums[x])),
+            ', ',
+          ),
+        ],
         ' ',
       );
 }
-/** "Over: P 12 kg/ha"; null where nothing that is planned is too much. */
+/** "P over by 12 kg/ha": what is over of what is planned; null where nothing is too much. */
 export function overNote(sums: PlanSums, crop: Crop | null): Words | null {
   const over = NUTRIENT_KEYS.filter((x) => isOver(x, sums[x], crop));
   return over.length === 0
     ? null
     : joined(
-        [
-          { text: 'over:', fill: {} },
-          list(over.map((x) => said`${SYMBOL[x]} ${Math.round(sums[x].over)} kg/ha`)) as Said,
-        ],
-        ' ',
+        over.map((x) => said`${SYMBOL[x]} over by ${Math.round(sums[x].over)} kg/ha`),
+        ', ',
       );
 }
 /** "N, S placed; P left to another year": what a settled plan says of the four nutrients. */

@@ -633,7 +633,7 @@ describe('whole plans of chapter 7', () => {
       }),
       { 'T.n': [0, 1], 'O.n': [27, 1] },
     );
-    expect(supplyOf(fed)).toMatch(/^over: over: N 27 kg\/ha/u);
+    expect(supplyOf(fed)).toMatch(/^over: N over by 27 kg\/ha/u);
   });
 
   it('apple_bad_leaf: a leaf that was refused changes nothing', () => {

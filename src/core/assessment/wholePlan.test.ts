@@ -240,7 +240,7 @@ describe('what each page says of N', () => {
       plan.season.label,
       a.cropName ?? 'no crop',
       n.stillToApply > 0 || n.over === 0
-        ? `${n.unknown.high > 0 ? 'at most ' : ''}${kg(n.stillToApply)} still to apply`
+        ? `${n.unknown.high > 0 && n.stillToApply > 0 ? 'at most ' : ''}${kg(n.stillToApply)} still to apply`
         : `over by ${kg(n.over)}`,
       n.left.map((l) => `${kg(l.kgHa)} ${l.reason.replace('_', ' ')}`).join(', ') || '-',
       section
