@@ -394,11 +394,11 @@ export const budgetRules: readonly Rule<BudgetFacts>[] = [
   rule({
     id: 'L-03',
     level: 'info',
-    when: 'two limits within 0.03 of each other',
+    when: 'two limits within 0.03 of each other, below 95 %',
     message: 'Repair {list} together; one alone brings little.',
     action: 'Put both into the plan.',
     test: (f) =>
-      f.limiting && f.limiting.coLimiting.length > 1 && f.limiting.ry < 0.97
+      f.limiting && f.limiting.coLimiting.length > 1 && f.limiting.ry < 0.95
         ? { list: f.limiting.coLimiting.join(' and ') }
         : null,
   }),

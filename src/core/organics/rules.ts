@@ -575,8 +575,8 @@ export const mixRules: readonly Rule<MixFacts>[] = [
   rule({
     id: 'R11',
     level: 'info',
-    when: 'a nutrient still short after manure and passes',
-    message: 'Still short, kg/ha: {list}.',
+    when: 'a nutrient still to apply after manure and passes',
+    message: 'Still to apply, kg/ha: {list}.',
     action: 'Top up with fertiliser.',
     test: (f) => (f.short.length > 0 ? { list: f.short.join(', ') } : null),
   }),

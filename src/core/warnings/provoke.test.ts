@@ -371,7 +371,7 @@ const BUDGET: [string, string, Change?][] = [
       p.ground.phWater = 4.4;
     },
   ],
-  ['L-03', 'terrace-long'],
+  ['L-03', 'bay-three'],
   ['C-01', 'terrace-short', farm({ legalNCapKgHa: 30 })],
   ['C-02', 'yard-piece'],
   [
