@@ -5,8 +5,22 @@ import { PRINTED } from '../book/book';
 import { materials } from '../book/organicMaterials';
 import { newWater } from '../document/defaults';
 import type { Plan } from '../document/document';
+import type { NutrientSum } from '../lines/line';
 
 // Random plans for the properties that hold for any plan.
+
+/** The one balance (chapter 7, W1.1), in hundredths: 0 where it closes. */
+export const balanceGap = (s: NutrientSum): number =>
+  [
+    s.requirement,
+    s.debits,
+    s.over,
+    -s.credits,
+    -s.applied,
+    -s.planned,
+    -s.leftOut,
+    -s.stillToApply,
+  ].reduce((t, v) => t + Math.round(v * 100), 0);
 
 export const base = terraceShortWorked();
 export const num = (min: number, max: number) =>

@@ -4,12 +4,13 @@ import fc from 'fast-check';
 import fs from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { findStep } from '../why/step';
+import { balanceGap } from './anyPlan.testkit';
 import { assess } from './assess';
 import { DEMO_FARMS } from '../../demo/scenario';
 import { terraceShortWorked } from '../../demo/terraceShortWorked';
 import { type Plan } from '../document/document';
 import { readPlanFile } from '../document/seasonFile';
-import { NUTRIENT_KEYS, type NutrientKey, type NutrientSum } from '../lines/line';
+import { NUTRIENT_KEYS, type NutrientKey } from '../lines/line';
 import { buildSheet } from '../views/sheet';
 
 const demo = (farm: string, field: string): Plan =>
@@ -62,19 +63,6 @@ describe('the hand-worked example of docs/worked-example.md', () => {
     });
   });
 });
-
-/** The one balance (chapter 7, W1.1), in hundredths: 0 where it closes. */
-const gap = (s: NutrientSum): number =>
-  [
-    s.requirement,
-    s.debits,
-    s.over,
-    -s.credits,
-    -s.applied,
-    -s.planned,
-    -s.leftOut,
-    -s.stillToApply,
-  ].reduce((t, v) => t + Math.round(v * 100), 0);
 
 describe('judgement on the demo farms', () => {
   const fires = (farm: string, field: string, id: string) =>
@@ -133,7 +121,7 @@ describe('judgement on the demo farms', () => {
       const a = assess(PRINTED, plan);
       expect(finite(a), plan.field.name).toBe(true);
       for (const x of NUTRIENT_KEYS) {
-        expect(gap(a.sums[x]), `${plan.field.name} ${x}`).toBe(0);
+        expect(balanceGap(a.sums[x]), `${plan.field.name} ${x}`).toBe(0);
       }
     }
   });
@@ -279,7 +267,7 @@ describe('properties of the ledger', () => {
         return NUTRIENT_KEYS.every((x) => {
           const s = a.sums[x];
           return (
-            gap(s) === 0 &&
+            balanceGap(s) === 0 &&
             s.stillToApply * s.over === 0 &&
             [s.requirement, s.debits, s.credits, s.applied, s.planned, s.leftOut].every(
               (y) => y >= 0,
