@@ -151,7 +151,7 @@ function document(sheet: SheetDocument, standing: string, paper: Paper): TDocume
       { text: 'What goes on', style: 'part' },
       planned(sheet),
       {
-        text: `Fertiliser ${sheet.costPerHa.toFixed(0)} per ha, ${(sheet.costPerHa * sheet.areaHa).toFixed(0)} for the field${sheet.demoPrices ? ', at demo prices' : ''}.`,
+        text: `Fertiliser ${sheet.costPerHa.toFixed(0)} per ha, ${(sheet.costPerHa * sheet.areaHa).toFixed(0)} for the field${sheet.demoPrices ? ', at placeholder prices' : ''}.`,
       },
       {
         columnGap: 16,

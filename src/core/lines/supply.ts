@@ -187,6 +187,7 @@ export function assessSupply(
     total: sum(counted),
     applied: sum(counted.filter((p) => p.pass.status === 'done')),
     planned: sum(counted.filter((p) => p.pass.status === 'planned')),
-    cost: passes.reduce((s, p) => s + p.cost, 0),
+    // What may not go out is not bought either.
+    cost: counted.reduce((s, p) => s + p.cost, 0),
   };
 }

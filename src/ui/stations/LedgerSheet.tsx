@@ -255,7 +255,8 @@ export function LedgerSheet({ strike = false }: { strike?: boolean }) {
         {n.unknown.high > 0 &&
           n.stillToApply > 0 &&
           `N still to apply is at most ${shown(n.stillToApply)} ${unit('nutrient_rate')}; likely ${shown(open.low)} to ${shown(open.high)}. `}
-        {a.uncertainty.sdNetKgHa >= 0.5 &&
+        {n.net >= 0.5 &&
+          a.uncertainty.sdNetKgHa >= 0.5 &&
           `The net requirement of N is ${shown(Math.max(0, n.net))}, give or take ${shown(a.uncertainty.sdNetKgHa)} ${unit('nutrient_rate')}${a.uncertainty.testFirst ? `; most of the doubt lies in "${a.uncertainty.testFirst}"` : ''}.`}
         {a.caps.binding &&
           ` ${a.caps.binding === 'legal_cap' ? 'The legal ceiling' : 'The crop’s ceiling'} allows ${shown(a.caps.nAllowedKgHa)}.`}

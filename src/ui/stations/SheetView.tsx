@@ -176,7 +176,7 @@ export function SheetView({ sheet, standing }: { sheet: SheetDocument; standing:
         <p>
           Fertiliser {sheet.costPerHa.toFixed(0)} per ha,{' '}
           {(sheet.costPerHa * sheet.areaHa).toFixed(0)} for the field
-          {sheet.demoPrices ? ', at demo prices: put in your own' : ''}.
+          {sheet.demoPrices ? ', at placeholder prices: put in your own' : ''}.
         </p>
       </section>
       {sheet.cautions.length > 0 && (

@@ -327,7 +327,10 @@ export function SupplyStation() {
   const total = plan.field.areaHa * a.supply.cost;
   return (
     <>
-      <Part title="Passes" aside="at demo prices until you enter your own">
+      <Part
+        title="Passes"
+        aside="a price of its own, else of the farm’s price list, else a placeholder"
+      >
         <SplitProposer />
         <div className="overflow-x-auto">
           <table className="ruled min-w-[62rem]" data-testid="passes">
