@@ -73,7 +73,7 @@ describe('the demo farms', () => {
         for (const p of split.passes) expect(p.date >= plan.season.startDate).toBe(true);
       } catch (e) {
         if (!(e instanceof Refusal)) throw e;
-        expect(e.message).toMatch(/stage table|left to bring|template/);
+        expect(e.message).toMatch(/stage table|still to apply|template/);
       }
     },
   );

@@ -11,7 +11,7 @@ export interface FarmStore {
   amountT: number | null;
 }
 export interface FarmTotals extends Omit<RowSums, 'manures'> {
-  /** What the nutrients left to bring would cost to buy. */
+  /** What the nutrients still to apply would cost to buy. */
   toBuy: number;
   /** Manure in store against manure planned, by store, and planned without one. */
   supply: {
@@ -31,7 +31,7 @@ export interface RowSums {
   counted: number;
   stops: number;
   /**
-   * Left to bring over all fields that are short, kg; what one field has too much of feeds no
+   * Still to apply over all fields that are short, kg; what one field has too much of feeds no
    * other.
    */
   leftKg: Record<NutrientKey, number>;

@@ -20,7 +20,7 @@ export interface FarmFieldRow {
   cropName: string | null;
   school: string;
   /**
-   * Left to bring after manure and the planned passes, kg/ha; below zero: over-supplied. Null
+   * Still to apply after manure and the planned passes, kg/ha; below zero: over-supplied. Null
    * without a crop and a goal.
    */
   left: Record<NutrientKey, number> | null;

@@ -87,7 +87,7 @@ function bySlope(book: Book, plan: Plan, ph: number): Stave['other'] {
   };
 }
 
-/** Factors that money for fertiliser repairs, with what is left to bring of each and its price. */
+/** Factors that money for fertiliser repairs, with what is still to apply of each and its price. */
 function repairsOf(plan: Plan, a: Pick<Assessment, 'limiting' | 'sums'>, goal: number): Repair[] {
   const list = a.limiting?.relativeYields ?? [];
   const { farm, season } = plan;

@@ -24,11 +24,11 @@ export interface SplitProposal {
 const MOST_PASSES = 3;
 
 /**
- * One to three N passes for what is still to bring, sized by demand less soil supply and dated by
+ * One to three N passes for what is still to apply, sized by demand less soil supply and dated by
  * the stage clock (chapter 4, F5.3 to F5.5).
  *
  * @param productId N product to use
- * @throws Refusal when the crop has no stage table or nothing is left to bring
+ * @throws Refusal when the crop has no stage table or nothing is left to apply
  */
 export function proposeSplit(
   book: Book,
