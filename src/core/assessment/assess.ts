@@ -21,7 +21,12 @@ import { secondaryWarnings } from '../lines/secondary';
 import { assessSupply, type Supply } from '../lines/supply';
 import { byLevel, type Warning } from '../rules/rule';
 import { budgetWarnings } from '../warnings/budgetWarnings';
-import { organicWarnings, stoppedDressings } from '../warnings/organicWarnings';
+import {
+  dressingWarnings,
+  organicWarnings,
+  stoppedDressings,
+  type DressingWarnings,
+} from '../warnings/organicWarnings';
 import type { Step } from '../why/step';
 import { balanceOf } from './balance';
 import { limits, runDownDate, type Ceiling } from './limits';
@@ -91,6 +96,8 @@ interface Checked {
   caps: Ceiling;
   calendar: SeasonCalendar | null;
   runDown: string | null;
+  /** What was said of each dressing already; null where the balance has changed since. */
+  looked: DressingWarnings | null;
   problems: Problem[];
 }
 /**
@@ -110,7 +117,17 @@ function warningsOf(book: Book, plan: Plan, crop: Crop | null, c: Checked): Warn
     ...(withCrop ? checked('budget', () => buildWarnings(book, plan, withCrop, ground)) : []),
     ...(ready
       ? checked('budget', () =>
-          organicWarnings(book, plan, ready, organic, ground, sums, c.calendar, c.runDown),
+          organicWarnings(
+            book,
+            plan,
+            ready,
+            organic,
+            ground,
+            sums,
+            c.calendar,
+            c.runDown,
+            c.looked,
+          ),
         )
       : []),
     ...supply.passes.flatMap((p) => p.warnings),
@@ -209,19 +226,21 @@ export function assessSeason(book: Book, given: Plan): AssessedSeason {
     });
   // What may not go out is known once the whole was looked at: its kilograms leave the plan then.
   const first = balanced(new Map());
-  const stopped =
-    (ready &&
-      required &&
-      attempt([], 'budget', () =>
-        stoppedDressings(book, plan, ready, {
-          organic,
-          ground,
-          calendar,
-          runDown,
-          sums: first.sums,
-        }),
-      )) ||
-    new Map<string, string>();
+  const looked =
+    ready &&
+    required &&
+    attempt([], 'budget', () =>
+      dressingWarnings(book, {
+        plan,
+        crop: ready,
+        organic,
+        ground,
+        calendar,
+        runDown,
+        sums: first.sums,
+      }),
+    );
+  const stopped = looked ? stoppedDressings(looked) : new Map<string, string>();
   const {
     lines,
     sums,
@@ -273,6 +292,7 @@ export function assessSeason(book: Book, given: Plan): AssessedSeason {
     caps: ceiling,
     calendar,
     runDown,
+    looked: stopped.size === 0 ? looked : null,
     problems,
   });
   const assessment: Assessment = {

@@ -151,6 +151,27 @@ describe('whole plans, whatever they hold', () => {
     ));
 });
 
+describe('what may not go out', () => {
+  const [, rye] = plans.find(([name]) => name.startsWith('terrace-long 2026/27')) as [string, Plan];
+  const closed = { ...rye, farm: { ...rye.farm, closedPeriods: [{ from: '04-01', to: '04-30' }] } };
+  it('counts nothing while it is planned, by the pass and by the dressing', () => {
+    const before = sums({ ...closed, passes: [] }).n;
+    const planned = assess(PRINTED, { ...closed, passes: [can(40)] });
+    expect(planned.supply.passes.map((p) => p.counts)).toEqual([false]);
+    expect(planned.sums.n).toMatchObject({
+      planned: before.planned,
+      stillToApply: before.stillToApply,
+    });
+    expect(planned.supply.cost).toBe(0);
+    expect(planned.stations.supply.state).toBe('stopped');
+  });
+  it('counts once it is spread all the same', () => {
+    const spreadPass = assess(PRINTED, { ...closed, passes: [can(40, { status: 'done' })] });
+    expect(spreadPass.supply.passes.map((p) => p.counts)).toEqual([true]);
+    near(spreadPass.sums.n.applied, 40, 'applied');
+  });
+});
+
 describe('never together in one plan', () => {
   /** Each by its row of the chapter's table: true where the pair stands. */
   const pairs = (plan: Plan): [string, boolean][] => {

@@ -509,9 +509,10 @@ export function organicWarnings(
   sums: Sums,
   calendar: SeasonCalendar | null,
   runDown: string | null,
+  looked: DressingWarnings | null,
 ): Warning[] {
   const scene: Scene = { plan, crop, organic, ground, sums, calendar, runDown };
-  const all = organic.assessed.flatMap((a) => ofDressing(book, scene, a));
+  const all = organic.assessed.flatMap((a) => looked?.get(a) ?? ofDressing(book, scene, a));
   // An estimate for what is missing: last year's usual dressing of this year's material.
   const usual = organic.assessed[0];
   const guess = usual ? usual.pan.orgNKgT * usual.rateTHa * 0.1 : 10;
@@ -526,21 +527,20 @@ export function organicWarnings(
   ];
 }
 
+/** What the rules say of each dressing, looked at once. */
+export type DressingWarnings = ReadonlyMap<AssessedApplication, readonly Warning[]>;
+export const dressingWarnings = (book: Book, scene: Scene): DressingWarnings =>
+  new Map(scene.organic.assessed.map((a) => [a, ofDressing(book, scene, a)]));
 /**
  * Planned dressings that may not go out, by their lines on the sheet: their kilograms do not count
  * (chapter 7, W2.3 a).
  */
-export function stoppedDressings(
-  book: Book,
-  plan: Plan,
-  crop: Crop,
-  scene: Omit<Scene, 'plan' | 'crop'>,
-): Map<string, string> {
+export function stoppedDressings(looked: DressingWarnings): Map<string, string> {
   const stopped = new Map<string, string>();
-  for (const a of scene.organic.assessed) {
-    if (a.app.status === 'done') continue;
-    const halt = ofDressing(book, { ...scene, plan, crop }, a).find((w) => w.takesOut);
-    if (halt) stopped.set(`organic.${a.app.id}`, `may not go out: ${inWords(halt.message)}`);
+  for (const [{ app }, warnings] of looked) {
+    if (app.status === 'done') continue;
+    const halt = warnings.find((w) => w.takesOut);
+    if (halt) stopped.set(`organic.${app.id}`, `may not go out: ${inWords(halt.message)}`);
   }
   return stopped;
 }
