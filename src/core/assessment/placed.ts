@@ -58,7 +58,7 @@ function openOf(x: NutrientKey, s: NutrientSum): Said {
   const kg = Math.round(s.stillToApply);
   if (s.unknown.high === 0) return said`${SYMBOL[x]} ${kg} kg/ha`;
   const { low, high } = likely(s);
-  return said`${SYMBOL[x]} at most ${kg} kg/ha (likely ${Math.round(low)} to ${Math.round(high)})`;
+  return said`${SYMBOL[x]} at most ${kg} kg/ha (likely ${Math.round(low)} kg/ha to ${Math.round(high)} kg/ha)`;
 }
 /** "Still to apply: N 42 kg/ha, K 93 kg/ha"; null where all four are placed. */
 export function openNote(sums: PlanSums): Words | null {

@@ -110,7 +110,7 @@ export function targetLeft(
     take(
       'cap',
       open - toHundredths(f.nAllowedKgHa),
-      said`unmet: ${f.ceiling === 'legal_cap' ? 'the legal ceiling' : 'the crop’s ceiling'} allows ${Math.round(f.nAllowedKgHa)}`,
+      said`unmet: ${f.ceiling === 'legal_cap' ? 'the legal ceiling' : 'the crop’s ceiling'} allows ${Math.round(f.nAllowedKgHa)} kg/ha`,
     );
   return left;
 }

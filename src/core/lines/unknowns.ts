@@ -72,7 +72,7 @@ function unknownCredits(plan: Plan, crop: Crop, leaf: LeafVerdict | null): Unkno
     leaf?.n !== 'within';
   const struck = (id: string) => plan.struck.some((s) => s.line === id);
   const list: (Unknown | null | false)[] = [
-    asksN && ground.nitrateLayers.length === 0 && crop.key !== 'rice' && nitrate(plan),
+    asksN && ground.nitrateLayers.length === 0 && crop.nitrateUsableFrac > 0 && nitrate(plan),
     asksN &&
       field.omPct === null &&
       textureGroup(field.soilTextureId) !== 'organic' && {
@@ -162,7 +162,7 @@ function assumedLine(u: Unknown, taken: AssumedCredit): LedgerLine {
   return creditLine({
     id: u.id,
     label: u.label,
-    detail: said`assumed, ${TAKES[taken.take]}; usually ${u.low} to ${u.high} kg/ha`,
+    detail: said`assumed, ${TAKES[taken.take]}; usually ${u.low} kg/ha to ${u.high} kg/ha`,
     evidence: 'assumed',
     n: u.nutrient === 'n' ? kg : null,
     s: u.nutrient === 's' ? kg : null,
@@ -187,7 +187,7 @@ export const unknownLines = (plan: Plan, crop: Crop, leaf: LeafVerdict | null): 
       ...creditLine({
         id: u.id,
         label: u.label,
-        detail: said`not known, usually ${u.low} to ${u.high} kg/ha`,
+        detail: said`not known, usually ${u.low} kg/ha to ${u.high} kg/ha`,
         evidence: 'not known',
         n: null,
         error: 0,

@@ -1,4 +1,9 @@
 import { describe, expect, it } from 'vitest';
+import { terraceShortWorked } from '../../demo/terraceShortWorked';
+import { assess } from '../assessment/assess';
+import { PRINTED } from '../book/book';
+import { newWater } from '../document/defaults';
+import { inWords } from '../why/said';
 import { laboratoryJson, readLaboratory, type ToldReport } from '../laboratory/readLaboratory';
 import { camelKeys } from '../quantity/names';
 import { watersOf } from './waterFile';
@@ -12,6 +17,27 @@ async function waters(text: string) {
   });
   return watersOf(camelKeys(laboratoryJson(report)) as ToldReport);
 }
+
+describe('water of which only part is known', () => {
+  it('has its nitrate as a line of its own, not known, and no line twice', () => {
+    const plan = terraceShortWorked();
+    const a = assess(PRINTED, {
+      ...plan,
+      irrigation: { ...newWater(), mm: 200, so4sMgL: 12, kMgL: 4 },
+    });
+    const ids = a.lines.map((l) => l.id);
+    expect(new Set(ids).size).toBe(ids.length);
+    expect(a.lines.find((l) => l.id === 'irrigation_nitrate')?.usual).toMatchObject({ low: 0 });
+    expect(a.lines.find((l) => l.id === 'irrigation_other')).toMatchObject({ n: null });
+    expect(a.sums.n.unknown.high).toBeGreaterThan(0);
+  });
+  it('tells both ends of a usual range in the reader’s unit', () => {
+    const a = assess(PRINTED, terraceShortWorked());
+    const sulphate = a.lines.find((l) => l.id === 'soil_sulphate');
+    expect(inWords(sulphate?.detail ?? '', 'us')).toBe('not known, usually 0 lb/ac to 22.3 lb/ac');
+    expect(inWords(a.stations.supply.note, 'us')).not.toMatch(/kg/u);
+  });
+});
 
 describe('a water report', () => {
   it('comes in as the elements, whatever ion it is told as', async () => {

@@ -69,7 +69,8 @@ export function irrigationLine({ irrigation }: Plan, problems: Problem[]): Ledge
   const [k, s] = [broughtBy(irrigation, 'k', problems), broughtBy(irrigation, 's', problems)];
   if (nitrate === null && k.kgHa === null && s.kgHa === null) return null;
   return creditLine({
-    id: 'irrigation_nitrate',
+    // Nitrate that nobody measured is a line of its own, without a figure.
+    id: nitrate === null ? 'irrigation_other' : 'irrigation_nitrate',
     label: said`Irrigation water, ${mm} mm`,
     detail: no3nMgL === null ? 'nitrate-N not known' : said`${no3nMgL} mg/L nitrate-N`,
     evidence: 'measured',

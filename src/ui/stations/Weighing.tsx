@@ -8,12 +8,14 @@ import { FigureBox } from '../figure/FigureBox';
 import { TextBox } from '../figure/TextBox';
 
 type Weighed = NonNullable<GreenManurePlan['weighed']>;
+/** 1,250 may be 1.25 or 1250: it is no weight until somebody says which. */
+const READS_TWO_WAYS = /^\d{1,3}[.,]\d{3}$/u;
 const numbers = (text: string): number[] =>
   text
     .split(/[;\s]+/u)
-    .map((t) => t.replace(',', '.'))
+    .map((t) => t.replace(/[,.]$/u, ''))
     .filter((t) => t !== '')
-    .map(Number);
+    .map((t) => (READS_TWO_WAYS.test(t) ? Number.NaN : Number(t.replace(',', '.'))));
 
 /** What one weighs of a cover: frames, their ground, and a sub-sample fresh and dry. */
 export function Weighing({
@@ -33,7 +35,9 @@ export function Weighing({
   const badly = given.some((g) => !Number.isFinite(g));
   const ready = given.length > 0 && !badly && frameM2 !== null && fresh !== null && dry !== null;
   let told: { dmTHa: number; sdTHa: number | null } | null = null;
-  let said: string | null = badly ? `${frames} holds what is no weight: write 700 780 760.` : null;
+  let said: string | null = badly
+    ? `${frames} holds what is no weight, or reads two ways: write 700 780 1250.`
+    : null;
   if (ready)
     try {
       told = weighedDryMatter({ freshG: given, frameM2, dryPct: (100 * dry) / fresh });

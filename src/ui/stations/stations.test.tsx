@@ -57,7 +57,7 @@ describe('the budget station', () => {
     show(<BudgetStation />);
     expect(stillToApply()).toEqual(['1', '0', '0', '30']);
     expect(cells(line(/^Held back for quality/)).slice(-4)).toEqual(['−37', '·', '·', '·']);
-    expect(cells(line(/^Soil sulphate\s?not known, usually 0 to 25/)).slice(-4)).toEqual([
+    expect(cells(line(/^Soil sulphate\s?not known, usually 0 kg\/ha to 25/)).slice(-4)).toEqual([
       '·',
       '·',
       '·',
