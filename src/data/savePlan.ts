@@ -203,6 +203,8 @@ const loose = (p: Plan) => ({
   struck: p.struck,
   left: p.left,
   assumed: p.assumed,
+  jobs: p.jobs,
+  answers: p.answers,
   lime: p.lime,
   schools: p.schools,
   residue: p.residue,

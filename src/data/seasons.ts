@@ -205,6 +205,8 @@ function assemble(
     struck: season.struck,
     left: season.left,
     assumed: season.assumed,
+    jobs: season.jobs,
+    answers: season.answers,
   };
 }
 

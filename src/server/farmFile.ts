@@ -32,6 +32,7 @@ import { farmStep0002 } from './farmFileVersions/0002-0003';
 import { farmStep0003 } from './farmFileVersions/0003-0004';
 import { farmStep0004 } from './farmFileVersions/0004-0005';
 import { farmStep0005 } from './farmFileVersions/0005-0006';
+import { farmStep0006 } from './farmFileVersions/0006-0007';
 import schema1 from './farmFileVersions/1.schema.json';
 import schema2 from './farmFileVersions/2.schema.json';
 import schema3 from './farmFileVersions/3.schema.json';
@@ -129,6 +130,9 @@ const rows = z.strictObject({
       struck: planSchema.shape.struck,
       left: planSchema.shape.left,
       assumed: planSchema.shape.assumed,
+      jobs: planSchema.shape.jobs,
+      answers: planSchema.shape.answers,
+      cuts: planSchema.shape.season.shape.cuts,
       lime: planSchema.shape.lime,
       schools: planSchema.shape.schools.nullable(),
       residue: planSchema.shape.residue,
@@ -244,6 +248,7 @@ function current(json: Raw): unknown {
       farmStep0003,
       farmStep0004,
       farmStep0005,
+      farmStep0006,
     ]),
   );
 }

@@ -30,6 +30,10 @@ export const blankPlan = (i: BlankPlanInput): Plan => ({
     plantingYear: null,
     plantingDate: null,
     harvestDate: null,
+    budBurst: null,
+    leafFall: null,
+    cuts: [],
+    rainSinceSampleMm: null,
     strawRemovedFrac: 0,
     cropPricePerT: null,
     eatenRaw: false,
@@ -75,4 +79,6 @@ export const blankPlan = (i: BlankPlanInput): Plan => ({
   struck: [],
   left: [],
   assumed: [],
+  jobs: [],
+  answers: [],
 });

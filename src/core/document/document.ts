@@ -5,6 +5,7 @@ import { nitrateLayers, sulphateLayers } from '../facts/nitrateProfile';
 import { soilFindings } from '../facts/soilSample';
 import { num } from '../quantity/input';
 import { RANGES } from '../quantity/range';
+import { cautionAnswer, forageCut, jobTaken } from './answerDocument';
 import { farmTerms } from './farmTerms';
 import { assumedCredit, leftOut, UNKNOWN_CREDITS } from './leftDocument';
 import { limePlan } from './limeDocument';
@@ -102,6 +103,18 @@ export const planSchema = z.strictObject({
     plantingYear: num({ label: 'Planting year', unit: '', min: 1, max: 100 }).nullable(),
     plantingDate: maybeDate,
     harvestDate: maybeDate,
+    /** Of a standing crop: when it begins and ceases to take up N, where somebody said so. */
+    budBurst: maybeDate,
+    leafFall: maybeDate,
+    /** Of a forage crop: its cuts, the last on the day of harvest. */
+    cuts: z.array(forageCut).max(12),
+    /** Rain since the nitrate sample, from the gauge; the normals stand in where nobody read one. */
+    rainSinceSampleMm: num({
+      label: 'Rain since the nitrate sample',
+      unit: 'mm',
+      min: 0,
+      max: 3000,
+    }).nullable(),
     strawRemovedFrac: share('Straw removed'),
     cropPricePerT: num(RANGES.pricePerT).nullable(),
     eatenRaw: z.boolean(),
@@ -192,6 +205,10 @@ export const planSchema = z.strictObject({
   left: z.array(leftOut).max(12),
   /** Unknown credits that are reckoned with all the same. */
   assumed: z.array(assumedCredit).max(UNKNOWN_CREDITS.length),
+  /** Who does what. */
+  jobs: z.array(jobTaken).max(80),
+  /** What became of cautions. */
+  answers: z.array(cautionAnswer).max(80),
 });
 
 export type Plan = z.infer<typeof planSchema>;

@@ -6,6 +6,7 @@ import schema4 from './4.schema.json';
 import schema5 from './5.schema.json';
 import schema6 from './6.schema.json';
 import schema7 from './7.schema.json';
+import schema8 from './8.schema.json';
 
 export const FROZEN: Readonly<Record<number, unknown>> = {
   1: schema1,
@@ -15,4 +16,5 @@ export const FROZEN: Readonly<Record<number, unknown>> = {
   5: schema5,
   6: schema6,
   7: schema7,
+  8: schema8,
 };
