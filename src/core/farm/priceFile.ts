@@ -1,5 +1,5 @@
 import type { ProductPrice } from '../document/farmTerms';
-import { dayOrders, readDay } from '../laboratory/days';
+import { dayOrders, readDay } from '../quantity/writtenDay';
 import { markOf, readFigure } from '../laboratory/figures';
 import { readGrid } from '../laboratory/grid';
 import { refuse } from '../quantity/refusal';

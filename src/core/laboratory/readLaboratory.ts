@@ -4,7 +4,7 @@ import { dateInWords } from '../quantity/calendar';
 import { snakeKeys } from '../quantity/names';
 import { Refusal, refuse } from '../quantity/refusal';
 import type { Read } from './amounts';
-import { dayOrders, readDay, type DayOrder } from './days';
+import { dayOrders, readDay, type DayOrder } from '../quantity/writtenDay';
 import { depthOf, plainDepthUnit } from './depths';
 import { markOf, readFigure, type Mark } from './figures';
 import { readGrid } from './grid';

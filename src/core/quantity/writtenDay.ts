@@ -1,4 +1,4 @@
-// Days as laboratories write them.
+// Days as laboratories and people write them.
 
 export type DayOrder = 'dmy' | 'mdy' | 'ymd';
 const MONTHS: readonly RegExp[] = [
@@ -93,4 +93,26 @@ export function readDay(text: string, order: DayOrder): string | null {
   return w
     ? inOrder(w, (w.parts[0] ?? '').length > 2 ? 'ymd' : order)
     : (named(text) ?? serial(text));
+}
+
+/** A day as a person typed it: one day, two that it may be, or none. */
+export type TypedDay = { day: string } | { either: [string, string] } | null;
+/**
+ * Reads a day in the ways in which people write one: 2027-03-28, 28 Mar 2027, March 28 2027,
+ * 28.3.2027. Where day and month could change places, both are given: nobody but the writer knows.
+ *
+ * @example typedDay('28.3.2027') // { day: '2027-03-28' }
+ * @example typedDay('3/4/2027') // { either: ['2027-04-03', '2027-03-04'] }
+ * @example typedDay('31 Apr 2027') // null
+ */
+export function typedDay(text: string): TypedDay {
+  const w = written(text.trim());
+  if (!w || (w.parts[0] ?? '').length > 2) {
+    const day = readDay(text.trim(), 'ymd');
+    return day && !/^\d{5}/u.test(text.trim()) ? { day } : null;
+  }
+  const [first, second] = [inOrder(w, 'dmy'), w.dotted ? null : inOrder(w, 'mdy')];
+  if (first && second && first !== second) return { either: [first, second] };
+  const day = first ?? second;
+  return day ? { day } : null;
 }

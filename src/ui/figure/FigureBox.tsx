@@ -91,7 +91,7 @@ export function FigureBox({
   };
   const suffix = unitShown ?? range.unit;
   return (
-    <span className="inline-flex flex-col">
+    <span className="field inline-flex flex-col">
       <span className="inline-flex items-baseline gap-1.5">
         <label htmlFor={id} className={hideLabel ? 'sr-only' : 'min-w-0'}>
           {label}

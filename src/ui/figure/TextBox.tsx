@@ -24,7 +24,7 @@ export function TextBox({
 }) {
   const id = useId();
   return (
-    <span className="inline-flex max-w-full flex-col">
+    <span className="field inline-flex max-w-full flex-col">
       <span className="inline-flex max-w-full flex-wrap items-baseline gap-1.5">
         <label htmlFor={id} className={hideLabel ? 'sr-only' : ''}>
           {label}

@@ -2,6 +2,9 @@
 
 import { useId, type ReactNode } from 'react';
 
+export { DateBox } from './DateBox';
+export { SearchBox } from './SearchBox';
+
 interface Common {
   label: string;
   disabled?: boolean;
@@ -16,76 +19,34 @@ export function ChoiceBox({
   disabled,
   hideLabel,
   empty,
-  narrow,
 }: Common & {
   value: string | null;
   options: readonly { value: string; label: string }[];
   onValue: (v: string | null) => void;
   empty?: string;
-  narrow?: boolean;
 }) {
   const id = useId();
   return (
-    <span className="inline-flex max-w-full flex-wrap items-baseline gap-1.5">
-      <label htmlFor={id} className={hideLabel ? 'sr-only' : ''}>
-        {label}
-      </label>
-      <select
-        id={id}
-        className={`box ${narrow ? 'w-40' : ''}`}
-        disabled={disabled}
-        value={value ?? ''}
-        onChange={(e) => onValue(e.target.value === '' ? null : e.target.value)}
-      >
-        {(empty !== undefined || value === null) && <option value="">{empty ?? 'choose'}</option>}
-        {options.map((o) => (
-          <option key={o.value} value={o.value}>
-            {o.label}
-          </option>
-        ))}
-      </select>
-    </span>
-  );
-}
-
-export function DateBox({
-  label,
-  value,
-  onValue,
-  disabled,
-  hideLabel,
-  min,
-  max,
-}: Common & {
-  value: string | null;
-  onValue: (v: string | null) => void;
-  min?: string;
-  max?: string;
-}) {
-  const id = useId();
-  const outside =
-    value !== null && ((min !== undefined && value < min) || (max !== undefined && value > max));
-  return (
-    <span className="inline-flex flex-col">
-      <span className="inline-flex items-baseline gap-1.5">
+    <span className="field inline-flex max-w-full flex-col">
+      <span className="inline-flex max-w-full flex-wrap items-baseline gap-1.5">
         <label htmlFor={id} className={hideLabel ? 'sr-only' : ''}>
           {label}
         </label>
-        <input
+        <select
           id={id}
-          type="date"
           className="box"
           disabled={disabled}
           value={value ?? ''}
-          aria-invalid={outside ? true : undefined}
           onChange={(e) => onValue(e.target.value === '' ? null : e.target.value)}
-        />
+        >
+          {(empty !== undefined || value === null) && <option value="">{empty ?? 'choose'}</option>}
+          {options.map((o) => (
+            <option key={o.value} value={o.value}>
+              {o.label}
+            </option>
+          ))}
+        </select>
       </span>
-      {outside && (
-        <span role="alert" className="problem">
-          {label} = {value} is outside {min ?? 'any day'} to {max ?? 'any day'}.
-        </span>
-      )}
     </span>
   );
 }
@@ -98,7 +59,7 @@ export function TickBox({
 }: Common & { value: boolean; onValue: (v: boolean) => void }) {
   const id = useId();
   return (
-    <span className="inline-flex items-center gap-1.5">
+    <span className="tick inline-flex items-center gap-1.5">
       <input
         id={id}
         type="checkbox"
