@@ -1,7 +1,7 @@
 import fs from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
 import { readSheet } from 'read-excel-file/node';
-import { actAs, cells, choose, expectAccessible, fill, open, saved } from './desk';
+import { actAs, cells, choose, expectAccessible, fill, open, saved, search } from './desk';
 
 // The whole budget of three kinds of field, from the first figure to the sheet: a cereal after a
 // ley with slurry, vegetables with compost and
@@ -32,7 +32,7 @@ test('a cereal after a ley, with slurry: credits, the rate, its worth, its day',
   await open(page, '/fields/brook-meadow/ground');
   await page.getByLabel('Sampled on').first().fill('2026-11-10');
   await open(page, '/fields/brook-meadow/crop');
-  await choose(page, 'Crop', 'spring_barley_feed');
+  await search(page, 'Crop', 'spring barley feed');
   await fill(page, 'Yield goal', '6');
   await fill(page, 'Planting or sowing', '2027-03-20');
   await fill(page, 'First harvest', '2027-08-15');
@@ -44,10 +44,10 @@ test('a cereal after a ley, with slurry: credits, the rate, its worth, its day',
   await open(page, '/fields/brook-meadow/budget/organics');
   await page.getByRole('button', { name: 'Dressing' }).click();
   const dressing = page.getByRole('region', { name: 'Sheep manure on straw' });
-  await choose(dressing, 'Material', 'dairy_slurry_medium');
+  await search(dressing, 'Material', 'dairy_slurry_medium');
   const slurry = page.getByRole('region', { name: 'Dairy slurry, medium' });
-  await fill(slurry, 'on', '2027-03-01');
-  await choose(slurry, 'by', 'trailing_hose');
+  await fill(slurry, 'Spread on', '2027-03-01');
+  await choose(slurry, 'Technique', 'trailing_hose');
   await fill(slurry, 'Rate', '70');
   await expect(
     page.getByText(
@@ -238,7 +238,7 @@ test('a store’s analysis, a calibration kept with its machine, limits that rea
   await fill(page, 'Yearly limit of N from manure', '5000');
   await expect(page.getByText(/= 5000 kg\/ha is outside 50 to 500/)).toBeVisible();
   await fill(page, 'Yearly limit of N from manure', '100');
-  await page.getByRole('button', { name: 'Save money, schools and limits' }).click();
+  await page.getByRole('button', { name: 'Save money, systems and limits' }).click();
   await expect(
     page.getByText('Saved; the plans of this farm reckon with it from now on.'),
   ).toBeVisible();
@@ -249,13 +249,13 @@ test('a store’s analysis, a calibration kept with its machine, limits that rea
   ).toBeVisible();
   await open(page, '/farms/tansy-hollow');
   await fill(page, 'Yearly limit of N from manure', '');
-  await page.getByRole('button', { name: 'Save money, schools and limits' }).click();
+  await page.getByRole('button', { name: 'Save money, systems and limits' }).click();
   await expect(
     page.getByText('Saved; the plans of this farm reckon with it from now on.'),
   ).toBeVisible();
 });
 
-test('manure before the nitrate test is not counted twice; part of a field; another school of ammonia, named', async ({
+test('manure before the nitrate test is not counted twice; part of a field; another method of ammonia, named', async ({
   page,
 }) => {
   const dressingN = async (): Promise<number> => {
@@ -274,13 +274,13 @@ test('manure before the nitrate test is not counted twice; part of a field; anot
   const after = await dressingN();
   await open(page, '/fields/kiln-field/budget/organics');
   const slurry = page.getByRole('region', { name: 'Dairy slurry, medium' });
-  await fill(slurry, 'on', '2026-12-10');
+  await fill(slurry, 'Spread on', '2026-12-10');
   await saved(page);
   await open(page, '/fields/kiln-field/budget');
   await expect(page.getByTestId('ledger')).toContainText('the nitrate test holds part of it');
   expect(await dressingN()).toBeLessThan(after / 2);
   await open(page, '/fields/kiln-field/budget/organics');
-  await fill(slurry, 'on', '2027-02-18');
+  await fill(slurry, 'Spread on', '2027-02-18');
   await tab(page, 'How it is laid');
   await fill(page, 'Share of the field spread', '1.5');
   await expect(page.getByText(/Share of the field spread = 1\.5 is outside/)).toBeVisible();
@@ -299,7 +299,7 @@ test('manure before the nitrate test is not counted twice; part of a field; anot
   const school = async (value: string) => {
     await open(page, '/farms/tansy-hollow');
     await choose(page, 'Ammonia by', value);
-    await page.getByRole('button', { name: 'Save money, schools and limits' }).click();
+    await page.getByRole('button', { name: 'Save money, systems and limits' }).click();
     await expect(
       page.getByText('Saved; the plans of this farm reckon with it from now on.'),
     ).toBeVisible();
@@ -308,7 +308,7 @@ test('manure before the nitrate test is not counted twice; part of a field; anot
   await open(page, '/fields/kiln-field/budget/organics');
   await expect(
     page.getByText(
-      'This manure is credited by another school than the default: simple table, no weather.',
+      'This manure is credited by another method than the default: simple table, no weather.',
     ),
   ).toBeVisible();
   await tab(page, 'Placement');

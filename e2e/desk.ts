@@ -41,6 +41,13 @@ export const choose = async (
   label: string,
   option: string | { label: string },
 ) => scope.getByLabel(label, { exact: true }).selectOption(option);
+/** A choice out of a long list: opened, searched, taken. */
+export const search = async (scope: Page | Locator, label: string, words: string) => {
+  const page = 'keyboard' in scope ? scope : scope.page();
+  await scope.getByLabel(label, { exact: true }).click();
+  await page.getByLabel(`Search ${label.toLowerCase()}`).fill(words);
+  await page.keyboard.press('Enter');
+};
 /** A row of a table as its cells' words, without the old figures that fade beside the new ones. */
 export const cells = (row: Locator): Promise<string[]> =>
   row.locator('th,td').evaluateAll((all) =>

@@ -94,7 +94,7 @@ test('a grid is planned, labelled, sent to the laboratory, and its results come 
   await expectAccessible(page);
 
   await page.getByRole('link', { name: 'Barrel' }).click();
-  await expect(page.getByRole('heading', { name: 'The barrel' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Limiting factors' })).toBeVisible();
   await expectAccessible(page);
 });
 

@@ -28,6 +28,7 @@ const chapters = {
     'pk_replacement_factors',
     'residue_placement',
     'residue_release',
+    'uptake_curve_meta',
     'uptake_curves',
   ],
   '02-manure-compost': [
@@ -96,13 +97,11 @@ const leftOut = {
   crops: 'harvest_index uptake_basis uptake_p_kg_t uptake_k_kg_t',
   fertilisers:
     'category slow_t80_days_20c org_pool nitrification_inhibitor p2o5_pct k2o_pct na_pct salt_index acidity_kg_caco3_per_kg_n nh4_anion_class seed_row_class seed_row_weight_n seed_row_weight_k2o',
-  late_n: 'run_down_alias days_before_harvest_min root_zone_nitrate_max_kg_ha',
-  legume_modifiers: 'definition applies_to',
+  late_n: 'run_down_alias days_before_harvest_max',
+  legume_modifiers: 'applies_to',
   lime_materials:
     'fineness_eff_pct ecce_dry_pct ecce_as_received_pct frac_reacted_3mo frac_reacted_6mo frac_reacted_12mo frac_reacted_24mo frac_reacted_36mo',
-  materials: 'salt_note',
   nh3_methods: 'residual_note',
-  pathogen_intervals: 'crop_situation counts_from counts_to level_if_broken configurable',
   orchard_k: 'set_id removal_basis',
   phenology: 'stage_alias gdd_f_d',
   placement:
@@ -113,6 +112,8 @@ const leftOut = {
     'calendar_hint_north calendar_hint_south petiole_removed block_rule wash max_hours_to_dry_or_ship',
   tissue_nutrients:
     'lab_cv_pct sampling_cv_pct loq_typical phloem_mobility symptom_leaf_age readable_for_surplus washing_changes_result',
+  uptake_curve_meta:
+    'season_origin run_down_bbch run_down_season_frac run_down_note thermal_total_cd',
   uptake_curves: 'knot_no stage_alias',
 };
 /** What a row does beside its chapter's columns, as columns of our own: a farm's row made like another has them all. */

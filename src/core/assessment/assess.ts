@@ -212,7 +212,7 @@ export function assessSeason(book: Book, given: Plan): AssessedSeason {
   const organic: OrganicCredits = ready
     ? organicLines(book, plan, ready, ground, calendar, setBy, problems)
     : { lines: [], assessed: [], earlierCount: 0 };
-  const supply = assessSupply(book, plan, calendar, problems);
+  const supply = assessSupply(book, plan, calendar, verdict, problems);
   const runDown = calendar && ready ? runDownDate(calendar, ready) : null;
   const balanced = (stopped: ReadonlyMap<string, string>) =>
     balanceOf(plan, required ? ready : null, {

@@ -14,6 +14,7 @@ import { nSchoolOf } from '../lines/requirementLine';
 import type { Supply } from '../lines/supply';
 import { stageDate } from '../nitrogen/stageClock';
 import { inWords } from '../why/said';
+import { stagesOf } from '../book/stages';
 
 /** A limit that the user gives: no fertiliser repairs it. */
 export const WATER_OR_STAND = 'water or stand';
@@ -69,17 +70,20 @@ export function limits(
 }
 
 /**
- * Date on which a crop that late N spoils should run short of N: its stage by the clock, else its
- * days before harvest (chapter 1, section 4).
+ * Date on which a crop that late N spoils should run short of N: the table's days before harvest, or
+ * its stage where its own clock has it earlier (chapter 1, section 4; corrections, m).
  */
 export function runDownDate(calendar: SeasonCalendar, crop: Crop): string | null {
   const row = crop.lateNSensitivity >= 2 ? lateNOf(crop) : undefined;
   if (!row) return null;
   const byStage =
-    calendar.seasonCropId && !calendar.proxy
+    calendar.seasonCropId &&
+    !calendar.proxy &&
+    stagesOf(calendar.seasonCropId).some((s) => Number(s.stageBbch) === row.runDownBbch)
       ? stageDate(calendar.clock, calendar.seasonCropId, String(row.runDownBbch))
       : null;
-  return byStage ?? dateOf(calendar, Math.max(0, calendar.days - row.daysBeforeHarvestMax));
+  const byDays = dateOf(calendar, Math.max(0, calendar.harvest - row.daysBeforeHarvestMin));
+  return byStage !== null && byStage < byDays ? byStage : byDays;
 }
 
 export interface Ceiling {

@@ -3,6 +3,7 @@ import { refuse } from '../quantity/refusal';
 import type { SoilClass } from './crops';
 import type {
   creditMatrixRow,
+  curveMetaRow,
   lateNRow,
   limitingYieldRow,
   omRow,
@@ -18,6 +19,7 @@ import omFile from './tables/om_mineralisation.json';
 import phYieldFile from './tables/ph_relative_yield.json';
 import pkFile from './tables/pk_replacement_factors.json';
 import curveFile from './tables/uptake_curves.json';
+import metaFile from './tables/uptake_curve_meta.json';
 
 export type UptakeKnot = z.infer<typeof uptakeCurveRow>;
 
@@ -25,6 +27,12 @@ const knots = lazily(() => groupedBy(rowsOf<UptakeKnot>(curveFile), (k) => k.cur
 export const uptakeKnots = (curveKey: string): readonly UptakeKnot[] =>
   knots().get(curveKey) ??
   refuse('unknown_id', 'curve_key', `Unknown uptake curve ${curveKey}.`, { value: curveKey });
+
+const curveMeta = lazily(() =>
+  byKey(rowsOf<z.infer<typeof curveMetaRow>>(metaFile), (r) => r.curveKey),
+);
+/** Temperature above which the warmth of an uptake curve counts, °C. */
+export const curveBaseC = (curveKey: string): number => curveMeta().get(curveKey)?.baseTempC ?? 0;
 
 const lateNIndex = lazily(() =>
   byKey(rowsOf<z.infer<typeof lateNRow>>(lateNFile), (r) => r.cropKey),

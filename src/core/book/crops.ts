@@ -41,4 +41,5 @@ export const crosswalkOf = (book: Book, cropKey: string): Crosswalk =>
     criticalLevelGroup: null,
     seedRowCropId: null,
     legumeKey: null,
+    regrowthCropId: null,
   };

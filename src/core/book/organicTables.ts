@@ -67,7 +67,8 @@ export const organicsParameter = (name: string) =>
   parameters().get(name) ??
   refuse('unknown_id', 'name', `Unknown parameter ${name}.`, { value: name });
 
-export const pathogenIntervals = lazily(() => rowsOf<z.infer<typeof pathogenRow>>(pathogenFile));
+export type PathogenInterval = z.infer<typeof pathogenRow>;
+export const pathogenIntervals = lazily(() => rowsOf<PathogenInterval>(pathogenFile));
 
 const decompositions = lazily(() =>
   byKey(rowsOf<z.infer<typeof decompositionRow>>(decompositionFile), (r) => r.materialKind),

@@ -59,6 +59,11 @@ export const cropRow = z.object({
   feedNitrate: yes,
   stageScale: z.enum(['small_grain', 'maize']).nullable(),
   sward: yes,
+  growsAboveC: maybe,
+  evergreen: yes,
+  cut: yes,
+  harvestedBelow: yes,
+  food: yes,
   grassland: yes,
   herbicideSensitive: yes,
   smallSeeded: yes,
@@ -78,10 +83,16 @@ export const uptakeCurveRow = z.object({
   nUptakeFrac: fraction,
   ...sourced,
 });
+export const curveMetaRow = z.object({
+  curveKey: text,
+  baseTempC: n,
+  ...sourced,
+});
 export const lateNRow = z.object({
   cropKey: text,
   runDownBbch: n,
-  daysBeforeHarvestMax: n,
+  daysBeforeHarvestMin: n,
+  rootZoneNitrateMaxKgHa: n,
   harm: text,
   action: text,
   ...sourced,
@@ -154,6 +165,8 @@ export const crosswalkRow = z.object({
   seedRowCropId: maybeText,
   /** The legume of chapter 1 that this crop leaves behind. */
   legumeKey: maybeText,
+  /** Season crop that its growth after a cut goes by. */
+  regrowthCropId: maybeText,
 });
 
 export const legumeRow = z.object({
@@ -181,6 +194,7 @@ export const legumeRow = z.object({
 export const legumeModifierRow = z.object({
   modifier: text,
   level: text,
+  definition: text,
   factorYear1: n,
   factorYear2: n,
   factorYear3: n,
@@ -266,6 +280,7 @@ export const materialRow = z.object({
   ccePct: n,
   organicStatus: text,
   pathogenClass: text,
+  saltNote: maybeText,
   decompositionKind: text,
   metalsKey: maybeText,
   alkaline: yes,
@@ -474,7 +489,12 @@ export const lateReleaseRow = z.object({
 export const pathogenRow = z.object({
   ruleKey: text,
   materialClass: text,
+  cropSituation: text,
   intervalD: n,
+  countsFrom: text,
+  countsTo: text,
+  levelIfBroken: z.enum(['stop', 'caution', 'info']),
+  configurable: text,
   ...sourced,
 });
 

@@ -10,7 +10,10 @@ import phenologyFile from './tables/phenology.json';
 export type StageRow = z.infer<typeof phenologyRow>;
 export type ClimateMonth = z.infer<typeof climateRow>;
 /** A month of a normal year, of the book's climates or a farm's own. */
-export type Normals = Pick<ClimateMonth, 'month' | 'tMeanC' | 'tRangeC' | 'rainMm'>;
+export type Normals = Pick<ClimateMonth, 'month' | 'tMeanC' | 'tRangeC' | 'rainMm'> & {
+  /** Evaporation of the month where the farm knows it, mm. */
+  et0Mm?: number | null;
+};
 
 const stages = lazily(() => groupedBy(rowsOf<StageRow>(phenologyFile), (r) => r.cropId));
 export const stagesOf = (cropId: string): readonly StageRow[] =>

@@ -62,6 +62,7 @@ const schemaOf: Record<string, z.ZodObject> = {
   ring_rates: rows.ringRow,
   late_n_crops: rows.lateReleaseRow,
   orchard_k: rows.orchardKRow,
+  uptake_curve_meta: rows.curveMetaRow,
   uptake_curves: rows.uptakeCurveRow,
   build_drawdown: rows.buildDrawdownRow,
   calibration_limits: rows.calibrationLimitRow,

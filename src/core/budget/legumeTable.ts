@@ -167,7 +167,7 @@ export function creditLegumeTable(i: LegumeInput): LegumeCredit {
         source: row.source,
         confidence: row.confidence,
         note: [
-          `Honest error about +/- 40 kg/ha; the measured-biomass school weighs the stand instead.`,
+          `Honest error about +/- 40 kg/ha; the measured-biomass method weighs the stand instead.`,
           ...assumed.map((a) => `Assumed ${a}.`),
         ].join(' '),
         inputs: [

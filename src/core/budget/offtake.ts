@@ -126,7 +126,7 @@ export function pkReplacement(
       source: row.source,
       confidence: i.soilClass === 'unknown' ? 'low' : row.confidence,
       formula: `off-take x factor of the class, at most off-take + ${buildMax} kg/ha`,
-      note: `${row.meaning}. Build-and-maintain and sufficiency schools may differ.`,
+      note: `${row.meaning}. Build-and-maintain and sufficiency systems may differ.`,
       inputs: [
         step(`${id}.offtake`, 'Off-take', taken, 'kg/ha', {
           formula: `${symbol} per tonne x yield${(i.strawRemovedFrac ?? 0) > 0 ? ' + straw carried off' : ''}`,

@@ -136,7 +136,7 @@ export function requirementYieldGoal(book: Book, i: RequirementInput): Requireme
       note:
         counted < goal
           ? `Only ${counted} t/ha count for N in beet: more N costs sugar.`
-          : 'A total supply: soil nitrate, organic matter, legumes and manure are credited against it. The economic-optimum and index schools give a dose instead.',
+          : 'A total supply: soil nitrate, organic matter, legumes and manure are credited against it. The economic-optimum and index systems give a dose instead.',
       inputs: [
         fromTable('requirement.n.per_t', 'N per tonne', crop.nReqKgT, 'kg/t', crop),
         entered('requirement.n.yield', 'Yield goal', goal, 't/ha'),

@@ -635,8 +635,9 @@ export const schoolsRules: readonly Rule<SchoolsFacts>[] = [
     module: 'budget',
     id: 'N-20',
     level: 'info',
-    when: 'two schools more than 60 kg N/ha apart',
-    message: 'Schools disagree by {kg} kg N/ha: {a} against {b}. Main cause: {cause}.',
+    when: 'two systems more than 60 kg N/ha apart',
+    message:
+      'Recommendation systems disagree by {kg} kg N/ha: {a} against {b}. Main cause: {cause}.',
     action: 'Choose, and leave a check strip of 0 and +40.',
     test: (f) =>
       f.gap && f.gap.kgHa > 60

@@ -37,7 +37,7 @@ export interface CalciumSchools {
 }
 
 /**
- * Calcium by two schools (chapter 3, 9): sufficiency (enough is enough) and base saturation (a
+ * Calcium by two systems (chapter 3, 9): sufficiency (enough is enough) and base saturation (a
  * wanted share of the CEC). Field tests find
  * that crops yield alike over wide ratios while no cation is short and pH is right, so
  * sufficiency is the default.

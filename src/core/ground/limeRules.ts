@@ -91,8 +91,8 @@ export const limeRules: readonly Rule<LimeFacts>[] = [
     id: 'R19',
     level: 'caution',
     when: 'lime for calcium at pH 6.8 or above',
-    message: 'Lime at pH {ph} raises calcium by the base-saturation school only.',
-    action: 'Gypsum or nothing; show both schools.',
+    message: 'Lime at pH {ph} raises calcium by the base-saturation system only.',
+    action: 'Gypsum or nothing; show both systems.',
     test: (f) => (f.forCalciumOnly && f.ph >= 6.8 && f.ph < 7.3 ? { ph: f.ph.toFixed(1) } : null),
   }),
   rule({

@@ -110,7 +110,7 @@ describe('cations', () => {
     expect(cecEstimate({ clayPct: 22, omPct: 2.6 })).toBeCloseTo(14, 6));
 });
 
-describe('calcium by two schools', () => {
+describe('calcium by two systems', () => {
   const soil = { ca: 1400, mg: 180, k: 150, cec: 13.65 };
   it('sufficiency asks for nothing where base saturation asks for a tonne', () => {
     const c = calciumCompare(soil);

@@ -1,11 +1,13 @@
 import type { Book } from '../book/book';
 import { cropOf, crosswalkOf, type Crop } from '../book/crops';
-import { climateOf, type Normals } from '../book/stages';
-import { uptakeKnots } from '../book/budgetTables';
-import { interpolate } from '../quantity/curve';
+import { climateOf, gddCurveOf, stagesOf, type Normals } from '../book/stages';
+import { curveBaseC, uptakeKnots } from '../book/budgetTables';
+import { interpolate, interpolateAll } from '../quantity/curve';
+import { runningSums } from '../quantity/thermalTime';
 import { dateAfter, daysBetween, monthOf, type IsoDate } from '../quantity/calendar';
 import { seasonClock, stageOn, uptakeByClock, type SeasonClock } from '../nitrogen/stageClock';
 import { dayOf, type SeasonDays } from './days';
+import { growthWindow, type GrowthWindow } from './growth';
 import type { Plan } from '../document/document';
 
 /**
@@ -22,6 +24,10 @@ export interface SeasonCalendar extends SeasonDays {
   uptake: number[];
   /** Last day of N uptake worth counting. */
   uptakeEnd: number;
+  /** Growth after a cut: whose stages it goes by, and the days on which it begins. */
+  regrowth: { cropId: string; from: number[] } | null;
+  /** From bud burst to leaf fall, of a crop that stands over winter. */
+  window: GrowthWindow | null;
 }
 const UPTAKE_DONE = 0.97;
 
@@ -37,6 +43,7 @@ export function normalsOf({ farm, field }: Pick<Plan, 'farm' | 'field'>): readon
     tMeanC: m.tMeanC,
     tRangeC: m.tRangeC ?? book.find((b) => b.month === i + 1)?.tRangeC ?? 8,
     rainMm: m.rainMm,
+    et0Mm: m.et0Mm,
   }));
 }
 
@@ -45,8 +52,87 @@ const northernMonth = (date: IsoDate, latitude: number): number =>
   latitude < 0 ? ((monthOf(date) + 5) % 12) + 1 : monthOf(date);
 export const isAutumn = (date: IsoDate, latitude: number): boolean =>
   [8, 9, 10, 11, 12].includes(northernMonth(date, latitude));
-const STANDING_UPTAKE_DAYS = 200;
 const STANDING_AFTER_DAYS = 120;
+const LONGEST_D = 700;
+
+/**
+ * Share of N taken up by each day where no season crop of chapter 4 stands for the crop: chapter
+ * 1's curve over the warmth from the first day of uptake to the last (its base temperature), or
+ * over the growing days where the climate gives none above that.
+ */
+function uptakeByWarmth(
+  crop: Crop,
+  meanTempC: readonly number[],
+  from: number,
+  to: number,
+): number[] {
+  const grows = (d: number, t: number) =>
+    d >= from && d < to && (crop.growsAboveC === null || !crop.evergreen || t >= crop.growsAboveC);
+  const over = (above: number) =>
+    runningSums(
+      meanTempC.map((t, d) => (grows(d, t) ? t : Number.NEGATIVE_INFINITY)),
+      (t) => Math.max(0, t - above),
+    );
+  const warmth = over(curveBaseC(crop.uptakeCurveKey));
+  const days = runningSums(
+    meanTempC.map((t, d) => (grows(d, t) ? 1 : 0)),
+    (x) => x,
+  );
+  const byWarmth = (warmth[to] ?? 0) > 0;
+  const sums = byWarmth ? warmth : days;
+  const all = sums[to] || 1;
+  const knots = uptakeKnots(crop.uptakeCurveKey).map(
+    (k) => [byWarmth ? k.thermalFrac : k.seasonFrac, k.nUptakeFrac] as const,
+  );
+  return meanTempC.map((_, d) => (d < from ? 0 : interpolate(knots, (sums[d] ?? 0) / all)));
+}
+
+/** A stretch of growth of a forage crop, up to its cut. */
+interface Growth {
+  from: number;
+  to: number;
+  share: number;
+}
+/** The growths of a forage crop by its cuts: yield by yield, alike where nobody weighed one. */
+function growthsOf({ season }: Plan, from: number, start: IsoDate, harvest: number): Growth[] {
+  const cuts = season.cuts
+    .map((c) => ({ day: daysBetween(start, c.date), tHa: c.yieldTHa }))
+    .filter((c) => c.day > from && c.day < harvest)
+    .toSorted((a, b) => a.day - b.day);
+  const last = season.cuts.find((c) => daysBetween(start, c.date) === harvest);
+  const all = [...cuts, { day: harvest, tHa: last?.yieldTHa ?? null }];
+  const known = all.flatMap((c) => c.tHa ?? []);
+  const mean = known.length > 0 ? known.reduce((a, b) => a + b, 0) / known.length : 1;
+  const sum = all.reduce((s, c) => s + (c.tHa ?? mean), 0) || 1;
+  return all.map((c, i) => ({
+    from: all[i - 1]?.day ?? from,
+    to: c.day,
+    share: (c.tHa ?? mean) / sum,
+  }));
+}
+/** Degree-days of a growth that began on a day, by the base of its season crop. */
+function degreesSince(meanTempC: readonly number[], cropId: string, from: number): number[] {
+  const base = stagesOf(cropId)[0]?.tBaseC ?? 0;
+  let sum = 0;
+  return meanTempC.map((t, d) => (d < from ? 0 : (sum += Math.max(0, t - base))));
+}
+/** Each cut starts the clock anew (agronomy corrections, c): N of a growth belongs to its cut. */
+function uptakeByCuts(
+  growths: readonly Growth[],
+  meanTempC: readonly number[],
+  cropId: string,
+): number[] {
+  const taken = meanTempC.map(() => 0);
+  for (const g of growths) {
+    const degrees = degreesSince(meanTempC, cropId, g.from);
+    const curve = interpolateAll(gddCurveOf(cropId), degrees);
+    const whole = curve[g.to] || 1;
+    curve.forEach((u, d) => {
+      if (d >= g.from) taken[d] = (taken[d] ?? 0) + g.share * Math.min(1, u / whole);
+    });
+  }
+  return taken;
+}
 
 /** Null until crop, planting and harvest are known. */
 export function seasonCalendar(book: Book, plan: Plan): SeasonCalendar | null {
@@ -60,42 +146,54 @@ export function seasonCalendar(book: Book, plan: Plan): SeasonCalendar | null {
   // calendar's.
   const standing = perennial || daysBetween(sown, startDate) > STANDING_AFTER_DAYS;
   const start = standing || sown > startDate ? startDate : sown;
-  const days = daysBetween(start, harvestDate);
-  if (days > 700) return null;
+  const climate = normalsOf(plan);
+  const window = standing
+    ? growthWindow({
+        ...plan.season,
+        crop,
+        climate,
+        southern: plan.field.latitudeDeg < 0,
+        start,
+        harvest: harvestDate,
+      })
+    : null;
+  // What drops its leaves is fed until then: harvest is a day of its season, not the end.
+  const end = window && window.to > harvestDate ? window.to : harvestDate;
+  const days = daysBetween(start, end);
+  if (days > LONGEST_D) return null;
   const walk = crosswalkOf(book, cropKey);
   const clock = seasonClock({
     cropId: walk.seasonCropId,
-    climate: normalsOf(plan),
+    climate,
     start,
-    end: harvestDate,
+    end,
     clockDate: sown < start ? start : sown,
   });
-  // A standing crop begins to take up N with spring growth, not on the day it was planted.
-  const planting = standing
-    ? Math.max(0, days - STANDING_UPTAKE_DAYS)
-    : Math.max(0, daysBetween(start, sown));
-  let uptake: number[];
-  if (walk.seasonCropId && !(standing && crop.sward))
-    uptake = uptakeByClock(clock, walk.seasonCropId);
-  else {
-    // No season crop, or a sward cut several times: chapter 1's curve by share of the season, from
-    // planting or the start of growth.
-    const origin = planting;
-    const knots = uptakeKnots(crop.uptakeCurveKey).map(
-      (k) => [k.seasonFrac, k.nUptakeFrac] as const,
-    );
-    uptake = clock.degrees.map((_, d) =>
-      d < origin ? 0 : interpolate(knots, (d - origin) / Math.max(1, days - origin)),
-    );
-  }
+  const harvest = daysBetween(start, harvestDate);
+  const planting = Math.max(0, daysBetween(start, window?.from ?? sown));
+  const last = window ? daysBetween(start, window.to) : days;
+  const growths = crop.cut ? growthsOf(plan, planting, start, harvest) : [];
+  const { meanTempC } = clock;
+  const uptake =
+    walk.regrowthCropId && growths.length > 1
+      ? uptakeByCuts(growths, meanTempC, walk.regrowthCropId)
+      : walk.seasonCropId && !(standing && crop.cut)
+        ? uptakeByClock(clock, walk.seasonCropId).map((u, d) => (d < planting ? 0 : u))
+        : uptakeByWarmth(crop, meanTempC, planting, last);
   const top = uptake[uptake.length - 1] ?? 1;
   const uptakeEnd = uptake.findIndex((u) => u >= UPTAKE_DONE * top);
   return {
     start,
-    end: harvestDate,
+    end,
     days,
+    harvest,
     crop,
     seasonCropId: walk.seasonCropId,
+    regrowth:
+      walk.regrowthCropId && crop.cut
+        ? { cropId: walk.regrowthCropId, from: growths.slice(1).map((g) => g.from) }
+        : null,
+    window,
     proxy: walk.seasonMatch === 'proxy',
     clock,
     uptake,
@@ -104,10 +202,27 @@ export function seasonCalendar(book: Book, plan: Plan): SeasonCalendar | null {
   };
 }
 
-export const stageAt = (calendar: SeasonCalendar, date: IsoDate): string | null =>
-  calendar.seasonCropId && dayOf(calendar, date) >= calendar.planting
-    ? stageOn(calendar.clock, calendar.seasonCropId, dayOf(calendar, date))
-    : null;
+/** The stage of a day and whose table it is of; null before planting, and where no table says. */
+export function stageAt(
+  calendar: SeasonCalendar,
+  date: IsoDate,
+): { cropId: string; bbch: string } | null {
+  const day = dayOf(calendar, date);
+  const { seasonCropId, regrowth, clock } = calendar;
+  if (!seasonCropId || day < calendar.planting) return null;
+  const cut = regrowth?.from.findLast((d) => d <= day);
+  if (!regrowth || cut === undefined) {
+    const bbch = stageOn(clock, seasonCropId, day);
+    // Ripe grass was cut: without the day of its cuts nobody knows how old the growth is.
+    const ripe = stagesOf(seasonCropId).at(-1)?.stageBbch;
+    return regrowth && regrowth.from.length === 0 && bbch === ripe
+      ? null
+      : { cropId: seasonCropId, bbch };
+  }
+  const { cropId } = regrowth;
+  const since = degreesSince(clock.meanTempC, cropId, cut);
+  return { cropId, bbch: stageOn({ ...clock, degrees: since }, cropId, day) };
+}
 
 /**
  * Degree-days above 0 °C between two days, capped at 30 °C a day: the clock of organic N (chapter

@@ -46,8 +46,23 @@ describe('nitrate sampled before the winter (chapter 1, C2)', () => {
     expect(autumn / left).toBeGreaterThan(0.5);
     expect(line(drained(200, sampled('2026-11-05')), 'soil_nitrate')).toMatchObject({
       evidence: 'table',
-      detail: 'sampled in autumn: what the winter leaves',
     });
+    expect(
+      inWords(line(drained(200, sampled('2026-11-05')), 'soil_nitrate')?.detail ?? ''),
+    ).toMatch(/^\d+ kg sampled; \d+ mm drained since, in a normal year$/);
+  });
+  it('counts drainage since a sample of any month, above 50 mm, by the gauge where there is one', () => {
+    const inJanuary = sampled('2027-01-01');
+    const lastDay = sampled('2026-12-31');
+    // A day earlier is a day's drainage more, no more.
+    expect(n(drained(250, lastDay)) / n(drained(250, inJanuary))).toBeGreaterThan(0.97);
+    const rain = (mm: number) => {
+      const p = { ...inJanuary, asOf: '2027-03-20' };
+      return n({ ...p, season: { ...p.season, winterDrainageMm: 0, rainSinceSampleMm: mm } });
+    };
+    expect(rain(60)).toBeCloseTo(n(drained(0, inJanuary)), 9);
+    expect(rain(200)).toBeLessThan(rain(150));
+    expect(rain(150)).toBeLessThan(rain(60));
   });
   it('a dry winter leaves all, a wetter one less and less', () => {
     const at = (mm: number) => n(drained(mm, sampled('2026-11-05')));

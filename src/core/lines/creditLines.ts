@@ -5,23 +5,20 @@ import { creditGreenManure, type GreenManureCredit } from '../budget/greenManure
 import { creditLegumeTable, overlapCredit, type LegumeCredit } from '../budget/legumeTable';
 import { creditOrganicMatter } from '../budget/organicMatter';
 import { residueTieUp } from '../budget/residues';
-import {
-  BULK_DENSITY,
-  creditSoilNitrate,
-  nitrateAfterWinter,
-  type SoilNitrate,
-} from '../budget/soilNitrate';
+import { BULK_DENSITY, creditSoilNitrate, type SoilNitrate } from '../budget/soilNitrate';
 import { creditSoilSulphate } from '../budget/soilSulphate';
 import type { Crop } from '../book/crops';
 import { legumeOf } from '../book/legumes';
 import { textureGroup } from '../book/soils';
-import { entered, step } from '../why/step';
-import { isAutumn, meanTemperature, type SeasonCalendar } from './calendar';
+import { step } from '../why/step';
+import { meanTemperature, type SeasonCalendar } from './calendar';
 import { dayOf } from './days';
 import type { Plan } from '../document/document';
 import type { GreenManurePlan, PreviousLegume } from '../document/previousDocument';
+import { afterDrainage, drainedSince, type SampledNitrate } from './drainage';
 import { creditLine, type LedgerLine } from './line';
-import { greenManureInput, sampledShare } from './greenManureTiming';
+import { greenManureInput, killedInSpring, sampledShare } from './greenManureTiming';
+import { killTimingOf } from './killTiming';
 import { attempt, type Problem } from './problem';
 import { bySchool } from './schoolCredit';
 import { cropNLine, depositionLine, irrigationLine } from './waterLines';
@@ -35,16 +32,15 @@ export interface SoilCredits {
   omTestDepthCm: number;
 }
 const OM_N_TO_S = 8;
-function nitrateLine(nitrate: SoilNitrate, date: string | null): LedgerLine {
+function nitrateLine({ nitrate, drained }: SampledNitrate, date: string | null): LedgerLine {
   return creditLine({
     id: 'soil_nitrate',
     label: said`Soil nitrate, 0-${nitrate.sampledToCm} cm`,
-    detail:
-      nitrate.why.id === 'credit.soil_nitrate.winter'
-        ? 'sampled in autumn: what the winter leaves'
-        : nitrate.extrapolated
-          ? 'deeper layer estimated'
-          : 'sampled',
+    detail: drained
+      ? said`${Math.round(drained.sampledKgHa)} kg sampled; ${Math.round(drained.mm)} mm drained since${drained.byGauge ? '' : ', in a normal year'}`
+      : nitrate.extrapolated
+        ? 'deeper layer estimated'
+        : 'sampled',
     kind: 'credit',
     evidence: nitrate.extrapolated ? 'table' : 'measured',
     date,
@@ -54,63 +50,6 @@ function nitrateLine(nitrate: SoilNitrate, date: string | null): LedgerLine {
   });
 }
 
-/** Volumetric water at field capacity (chapter 1, C2). */
-const FIELD_CAPACITY = { sand: 0.14, loam: 0.27, clay: 0.36, organic: 0.36 } as const;
-/**
- * Share of a profile sampled before the winter that the winter's drainage takes; null for a sample
- * of spring, which stays as it is.
- */
-function leachedFrac(plan: Plan, crop: Crop, sampledToCm: number): number | null {
-  const { nitrateSampleDate: on } = plan.ground;
-  const { winterDrainageMm, harvestDate } = plan.season;
-  if (
-    on === null ||
-    winterDrainageMm === 0 ||
-    !isAutumn(on, plan.field.latitudeDeg) ||
-    (harvestDate ?? '9999') <= on
-  )
-    return null;
-  const sampledDepthCm = Math.min(sampledToCm, crop.rootDepthCm);
-  // The share that leaches does not hang on how much there is.
-  return nitrateAfterWinter({
-    drainageMm: winterDrainageMm,
-    theta: FIELD_CAPACITY[textureGroup(plan.field.soilTextureId)],
-    lossDepthCm: Math.max(crop.rootDepthCm, sampledDepthCm),
-    sampledDepthCm,
-    soilNAutumnKgHa: 0,
-  }).leachedFrac;
-}
-function afterWinter(plan: Plan, crop: Crop, nitrate: SoilNitrate): SoilNitrate {
-  const leached = leachedFrac(plan, crop, nitrate.sampledToCm);
-  if (leached === null) return nitrate;
-  const springKgHa = nitrate.soilNKgHa * (1 - leached);
-  return {
-    ...nitrate,
-    soilNKgHa: springKgHa,
-    extrapolated: true,
-    why: step(
-      'credit.soil_nitrate.winter',
-      'Soil nitrate that the winter leaves',
-      springKgHa,
-      'kg/ha',
-      {
-        formula: `autumn nitrate x (1 - ${leached.toFixed(2)} leached): (D / (D + field capacity)) to the power of root depth less half the sampled depth`,
-        source: 'chapter 1, C2 (after Burns 1976)',
-        confidence: 'low',
-        inputs: [
-          nitrate.why,
-          entered(
-            'credit.soil_nitrate.drainage',
-            'Winter drainage',
-            plan.season.winterDrainageMm,
-            'mm',
-          ),
-        ],
-      },
-    ),
-  };
-}
-
 /** Sulphate of the same profile: S, never N; null where nobody measured it. */
 function sulphateLine(plan: Plan, crop: Crop): LedgerLine | null {
   const { sulphateLayers: layers, nitrateSampleDate: date } = plan.ground;
@@ -118,7 +57,7 @@ function sulphateLine(plan: Plan, crop: Crop): LedgerLine | null {
   const sulphate = creditSoilSulphate({
     layers,
     texture: textureGroup(plan.field.soilTextureId),
-    leachedFrac: leachedFrac(plan, crop, layers[layers.length - 1]?.bottomCm ?? 0),
+    leachedFrac: drainedSince(plan, crop, layers[layers.length - 1]?.bottomCm ?? 0)?.frac ?? null,
   });
   return creditLine({
     id: 'soil_sulphate',
@@ -279,6 +218,24 @@ function greenManureLine(
     },
   });
 }
+/** What a weighed green manure gives; killed before winter, at most as much as killed in spring. */
+function weighedGreenManure(book: Book, plan: Plan, gm: GreenManurePlan): GreenManureCredit {
+  const own = creditGreenManure(greenManureInput(book, plan, gm));
+  const spring = killedInSpring(plan, gm);
+  if (!spring || own.creditKgHa === 0) return own;
+  const most = creditGreenManure(greenManureInput(book, plan, spring));
+  if (own.creditKgHa <= most.creditKgHa) return own;
+  return {
+    ...own,
+    creditKgHa: most.creditKgHa,
+    why: step('credit.green_manure.before_winter', 'Green manure', most.creditKgHa, 'kg/ha', {
+      formula: 'killed before winter: at most what the same stand gives, killed in spring',
+      source: 'consensus (agronomy corrections, e)',
+      confidence: 'low',
+      inputs: [own.why, most.why],
+    }),
+  };
+}
 function residueLine(plan: Plan, r: NonNullable<Plan['residue']>): LedgerLine {
   const t = residueTieUp({
     residueLeftTDmHa: r.leftTDmHa,
@@ -317,11 +274,11 @@ const matrixFlags = ({ ground, schools }: Plan) => ({
 });
 
 /** Nitrate of the sampled layers, less what the winter takes; null where nobody sampled. */
-const sampledNitrate = (plan: Plan, crop: Crop, problems: Problem[]): SoilNitrate | null =>
+const sampledNitrate = (plan: Plan, crop: Crop, problems: Problem[]): SampledNitrate | null =>
   plan.ground.nitrateLayers.length === 0
     ? null
     : attempt(problems, 'ground', () =>
-        afterWinter(
+        afterDrainage(
           plan,
           crop,
           creditSoilNitrate({
@@ -378,7 +335,9 @@ export function soilCreditLines(
 
   const legume =
     previous?.kind === 'legume'
-      ? attempt(problems, 'crop', () => creditLegumeTable({ ...previous, texture }))
+      ? attempt(problems, 'crop', () =>
+          creditLegumeTable({ ...previous, killTiming: killTimingOf(plan, previous), texture }),
+        )
       : null;
   if (previous?.kind === 'legume' && legume)
     add(
@@ -387,7 +346,7 @@ export function soilCreditLines(
     );
   const greenManure =
     previous?.kind === 'green_manure' && previous.dmTHa > 0
-      ? attempt(problems, 'crop', () => creditGreenManure(greenManureInput(book, plan, previous)))
+      ? attempt(problems, 'crop', () => weighedGreenManure(book, plan, previous))
       : null;
   if (previous?.kind === 'green_manure' && greenManure)
     add(greenManureLine(book, plan, previous, greenManure), 'green_manure_measured');
@@ -402,5 +361,12 @@ export function soilCreditLines(
   );
   add(irrigationLine(plan, problems), 'irrigation_nitrate');
   add(depositionLine(plan), 'deposition');
-  return { lines, nitrate, legume, greenManure, omUsed, omTestDepthCm: field.omDepthCm };
+  return {
+    lines,
+    nitrate: nitrate?.nitrate ?? null,
+    legume,
+    greenManure,
+    omUsed,
+    omTestDepthCm: field.omDepthCm,
+  };
 }

@@ -5,6 +5,8 @@ export interface SeasonDays {
   start: IsoDate;
   end: IsoDate;
   days: number;
+  /** Day of the harvest, which is the last day of all but crops that drop their leaves after it. */
+  harvest: number;
   /** Day of planting, or of the first spring growth of a standing crop. */
   planting: number;
 }

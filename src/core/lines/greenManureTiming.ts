@@ -2,9 +2,10 @@ import type { Book } from '../book/book';
 import type { GreenManureInput } from '../budget/greenManure';
 import { effectiveWeeks, releaseFraction } from '../budget/residues';
 import { clip } from '../quantity/curve';
-import { daysBetween } from '../quantity/calendar';
+import { dateAfter, daysBetween } from '../quantity/calendar';
 import { normalDegrees, normalsOf, seasonCalendar } from './calendar';
 import { dateOf } from './days';
+import { killTimingOf } from './killTiming';
 import type { Plan } from '../document/document';
 import type { GreenManurePlan } from '../document/previousDocument';
 
@@ -53,10 +54,24 @@ export function greenManureInput(book: Book, plan: Plan, gm: GreenManurePlan): G
     gmSpecies: gm.species,
     removedFracTops: gm.removedFracTops,
     placement: gm.placement,
-    killTiming: gm.killTiming,
+    killTiming: killTimingOf(plan, gm),
     weeksTo80pctUptake: clock?.weeks ?? gm.weeksTo80pctUptake,
     soilTempSeasonC: clock?.tempC ?? plan.season.soilTempSeasonC,
   };
+}
+
+const SPRING_KILL_D = 21;
+/**
+ * The same stand, killed three weeks before this season's planting; null where it was killed in
+ * spring anyway. What was killed before winter is never worth more (agronomy corrections, e).
+ */
+export function killedInSpring(plan: Plan, gm: GreenManurePlan): GreenManurePlan | null {
+  const { plantingDate } = plan.season;
+  if (!plantingDate || gm.killDate === null) return null;
+  const spring = dateAfter(plantingDate, -SPRING_KILL_D);
+  return gm.killDate < spring && killTimingOf(plan, gm)?.startsWith('autumn')
+    ? { ...gm, killDate: spring, killTiming: null }
+    : null;
 }
 
 const MOST_SAMPLED = 0.6;

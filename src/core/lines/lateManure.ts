@@ -100,7 +100,7 @@ export function lateManure(
   return date === null
     ? null
     : {
-        kgHa: manureReleases(book, plan, calendar, dayOf(calendar, date), calendar.days),
+        kgHa: manureReleases(book, plan, calendar, dayOf(calendar, date), calendar.harvest),
         limit: row.maxLateReleaseNKgHa,
         from: row.shouldBeShortOfNFrom,
         why: row.why,

@@ -150,7 +150,7 @@ export function pkRequirement(
       school: NAMES.replacement,
       why: {
         ...replaced.why,
-        note: `The ${NAMES[pk]} school needs a test it can read: ${found}. Off-take is replaced instead.`,
+        note: `The ${NAMES[pk]} system needs a test it can read: ${found}. Off-take is replaced instead.`,
         confidence: 'low',
       },
     };

@@ -3,6 +3,7 @@ import { availablePct, deliveredBy, type PerNutrient } from '../nitrogen/product
 import { passRules, type PassFacts } from '../nitrogen/rules';
 import { stopCheck } from '../nitrogen/split';
 import { countedYield } from '../budget/requirement';
+import { daysBetween } from '../quantity/calendar';
 import { refuse } from '../quantity/refusal';
 import { cropParamsOf } from '../book/stages';
 import { soilOf } from '../book/soils';
@@ -10,6 +11,7 @@ import { doseLimit, fertiliserOf, placementOf, type Fertiliser } from '../book/f
 import { judge, type Warning } from '../rules/rule';
 import { entered, fromTable, step, type Step } from '../why/step';
 import { isAutumn, stageAt, type SeasonCalendar } from './calendar';
+import type { LeafVerdict } from './leafVerdict';
 import { dayOf, inPeriod } from './days';
 import type { FertiliserPass, Plan } from '../document/document';
 import { fixes, MOST_ON_NODULES } from './fixing';
@@ -60,6 +62,15 @@ function takenUpBeforeWinter(plan: Plan, calendar: SeasonCalendar | null, date: 
   return (uptakeKgHa * Math.max(0, at(until) - at(day))) / whole;
 }
 
+/** Weeks from a day on in which the mean of the day stays warm enough for uptake. */
+function weeksAwake(calendar: SeasonCalendar, date: string): number {
+  const { meanTempC } = calendar.clock;
+  const from = dayOf(calendar, date);
+  return meanTempC.filter((t, d) => d >= from && t >= GROWS_ABOVE_C).length / 7;
+}
+const daysToHarvest = ({ season }: Plan, date: string): number | null =>
+  season.harvestDate && date <= season.harvestDate ? daysBetween(date, season.harvestDate) : null;
+
 /**
  * What each fertiliser pass brings, costs and risks. A pass dated before the season is refused by
  * name.
@@ -68,6 +79,7 @@ export function assessSupply(
   book: Book,
   plan: Plan,
   calendar: SeasonCalendar | null,
+  leaf: LeafVerdict | null,
   problems: Problem[],
 ): Supply {
   const soil = attempt(problems, 'ground', () => soilOf(plan.field.soilTextureId));
@@ -84,12 +96,14 @@ export function assessSupply(
             `date = ${pass.date} lies before the season, which begins on ${plan.season.startDate}.`,
             { value: pass.date, allowed: `${plan.season.startDate} or later` },
           );
-        if (plan.season.harvestDate && pass.date > plan.season.harvestDate)
+        // A tree is fed until its leaves fall; what is cut or dug ends with the harvest.
+        const last = calendar?.end ?? plan.season.harvestDate;
+        if (last && pass.date > last)
           refuse(
             'inconsistent',
             'date',
-            `date = ${pass.date} lies after the harvest on ${plan.season.harvestDate}.`,
-            { value: pass.date, allowed: `up to ${plan.season.harvestDate}` },
+            `date = ${pass.date} lies after ${last === plan.season.harvestDate ? 'the harvest' : 'leaf fall'} on ${last}.`,
+            { value: pass.date, allowed: `up to ${last}` },
           );
         const price = passPrice(plan.farm, pass, product);
         return { pass, product, price, delivered: deliveredBy(product, pass.productKgHa) };
@@ -104,7 +118,9 @@ export function assessSupply(
   const largest = Math.max(0, ...known.map((k) => k.delivered.n));
   const crop = calendar?.crop;
   const passes = known.map(({ pass, product, price, delivered }): AssessedPass => {
-    const stageBbch = calendar ? stageAt(calendar, pass.date) : null;
+    const stage = calendar ? stageAt(calendar, pass.date) : null;
+    const stageBbch = stage?.bbch ?? null;
+    const afterHarvest = pass.date > (plan.season.harvestDate ?? '9999');
     const placement = placementOf(pass.placementId);
     const limit = doseLimit(
       placement.kind === 'band' && nitrateShare(product) <= MOST_NITRATE_IN_BAND
@@ -121,16 +137,22 @@ export function assessSupply(
         isAutumn(pass.date, plan.field.latitudeDeg) &&
         pass.date < (plan.season.harvestDate ?? '9999') &&
         delivered.n > takenUpBeforeWinter(plan, calendar, pass.date),
+      afterHarvest:
+        afterHarvest && calendar ? { weeksLeft: weeksAwake(calendar, pass.date) } : null,
+      leafAbove:
+        leaf?.n === 'above' && pass.status === 'planned'
+          ? { beforeHarvest: daysToHarvest(plan, pass.date), harm: crop?.lateNHarm ?? '' }
+          : null,
       winterDrainageMm: plan.season.winterDrainageMm,
       splitClass,
       maxDoseKgHa: dose,
       warnAboveKgHa: placement.byDrip ? Infinity : (limit?.warnAboveKgHa ?? Infinity),
       stop:
-        calendar?.seasonCropId && stageBbch
+        stage && !afterHarvest
           ? stopCheck({
-              cropId: calendar.seasonCropId,
+              cropId: stage.cropId,
               use: plan.season.use,
-              bbch: stageBbch,
+              bbch: stage.bbch,
               foliar: placement.onLeaf,
             })
           : null,

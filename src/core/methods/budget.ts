@@ -530,7 +530,7 @@ export const budgetMethods: readonly Method[] = [
   }),
   calculation({
     id: 'budget.credit_organic_matter_simple',
-    title: 'N from organic matter, simple school',
+    title: 'N from organic matter, simple method',
     group: 'Credits',
     chapter: '1, C4',
     takes: { om_pct_mineral_soil: need('om_pct') },
@@ -610,7 +610,7 @@ export const budgetMethods: readonly Method[] = [
   }),
   calculation({
     id: 'budget.credit_allowed',
-    title: 'Whether a credit belongs to a school',
+    title: 'Whether a credit belongs to a system',
     group: 'Credits',
     chapter: '1, M1',
     takes: { credit_line: need('line'), n_school: need('school'), credit_flags: may('flags') },

@@ -771,7 +771,7 @@ export const groundMethods: readonly Method[] = [
   }),
   calculation({
     id: 'ground.calcium_compare',
-    title: 'Calcium by two schools',
+    title: 'Calcium by two systems',
     group: 'Calcium and secondary nutrients',
     chapter: '3, 9',
     takes: {
@@ -899,7 +899,7 @@ export const groundMethods: readonly Method[] = [
   }),
   calculation({
     id: 'ground.pk_simulation',
-    title: 'P and K schools over years',
+    title: 'P and K systems over years',
     group: 'P and K',
     chapter: '3, 11',
     gives: {

@@ -16,6 +16,8 @@ const quiet: PassFacts = {
   nKgHa: 60,
   leftOnSurface: true,
   autumn: false,
+  afterHarvest: null,
+  leafAbove: null,
   winterDrainageMm: 140,
   splitClass: 'medium',
   maxDoseKgHa: 120,

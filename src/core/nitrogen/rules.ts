@@ -8,6 +8,10 @@ export interface PassFacts {
   nKgHa: number;
   leftOnSurface: boolean;
   autumn: boolean;
+  /** N after the harvest of a crop whose leaves are still green; null before it. */
+  afterHarvest: { weeksLeft: number } | null;
+  /** The leaf of a perennial is above its range: days to harvest, and what late N does. */
+  leafAbove: { beforeHarvest: number | null; harm: string } | null;
   winterDrainageMm: number;
   splitClass: 'light' | 'medium' | 'heavy';
   maxDoseKgHa: number;
@@ -110,6 +114,46 @@ export const passRules: readonly Rule<PassFacts>[] = [
             last: f.stop.lastBbch ?? '',
             harm: f.stop.harm,
           }
+        : null,
+  }),
+  rule({
+    id: 'N16',
+    level: 'caution',
+    when: 'N after harvest with less than four weeks of warmth left, or with a leaf above its range',
+    message:
+      '{n} kg N/ha after harvest with {weeks} weeks above 8 °C left{leaf}: the tree stores little of it.',
+    action: 'Leave it out, or give it earlier next year.',
+    test: (f) =>
+      f.afterHarvest && f.nKgHa > 0 && (f.afterHarvest.weeksLeft < 4 || f.leafAbove !== null)
+        ? {
+            n: f.nKgHa,
+            weeks: Math.floor(f.afterHarvest.weeksLeft),
+            leaf: f.leafAbove ? ' and leaf N above its range' : '',
+          }
+        : null,
+  }),
+  rule({
+    id: 'N17',
+    level: 'stop',
+    takesOut: true,
+    when: 'N within six weeks before harvest on a leaf above its range',
+    message:
+      'Leaf N is above its range and harvest is {days} days away: {n} kg N/ha more means {harm}.',
+    action: 'No N this year; take the leaf again next season.',
+    test: (f) =>
+      f.nKgHa > 0 && f.leafAbove?.beforeHarvest != null && f.leafAbove.beforeHarvest <= 42
+        ? { days: f.leafAbove.beforeHarvest, n: f.nKgHa, harm: f.leafAbove.harm }
+        : null,
+  }),
+  rule({
+    id: 'N18',
+    level: 'caution',
+    when: 'a planned pass brings N although the leaf of a perennial is above its range',
+    message: '{n} kg N/ha although leaf N is above its range: {harm}.',
+    action: 'Leave N out this year; take the leaf again next season.',
+    test: (f) =>
+      f.nKgHa > 0 && f.leafAbove?.beforeHarvest != null && f.leafAbove.beforeHarvest > 42
+        ? { n: f.nKgHa, harm: f.leafAbove.harm }
         : null,
   }),
   rule({

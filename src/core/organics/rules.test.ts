@@ -64,10 +64,7 @@ const quiet: ApplicationFacts = {
   manureNLimitKgHa: 170,
   daysToPlanting: 30,
   smallSeeded: false,
-  daysToHarvest: 220,
-  eatenRaw: false,
-  touchesSoil: false,
-  intervalD: 120,
+  intervals: [],
   certified: false,
   certifierApproval: false,
   heatRecords: null,
@@ -85,6 +82,26 @@ const quiet: ApplicationFacts = {
   dose: null,
   yieldBonusPct: 0,
 };
+const within = (
+  days: number | null,
+  change: Partial<ApplicationFacts['intervals'][number]> = {},
+): ApplicationFacts['intervals'] => [
+  {
+    ruleKey: 'raw_soil_contact',
+    needD: 120,
+    days,
+    to: 'harvest',
+    level: 'stop',
+    source: 'consensus',
+    ...change,
+  },
+];
+const slurry = {
+  ruleKey: 'slurry_graze',
+  needD: 28,
+  to: 'the next cut or grazing',
+  level: 'caution',
+} as const;
 const fired = (facts: Partial<ApplicationFacts>) =>
   judge(applicationRules, { ...quiet, ...facts }, 'Sheep manure');
 const ids = (facts: Partial<ApplicationFacts>) => fired(facts).map((w) => w.id);
@@ -180,13 +197,14 @@ describe('rules of a manure application', () => {
     ],
     ['S14', { ashWithAmmonium: true }, {}],
     ['S15', { hoseOnRoad: true }, {}],
-    ['F01', { eatenRaw: true, daysToHarvest: 119 }, { eatenRaw: true, daysToHarvest: 120 }],
+    ['F01', { intervals: within(119) }, { intervals: within(120) }],
+    ['F04', { intervals: within(27, slurry) }, { intervals: within(28, slurry) }],
     [
       'F02',
       { windToRawCrop: true },
       { windToRawCrop: true, material: is({ pathogenClass: 'plant_only' }) },
     ],
-    ['F03', { eatenRaw: true, daysToHarvest: null }, { eatenRaw: false, daysToHarvest: null }],
+    ['F03', { intervals: within(null) }, { intervals: within(120) }],
     [
       'O01',
       { certified: true, material: is({ organicStatus: 'not allowed' }) },
@@ -206,11 +224,7 @@ describe('rules of a manure application', () => {
       { certified: true, material: is({ organicStatus: 'restricted' }) },
       { material: is({ organicStatus: 'restricted' }) },
     ],
-    [
-      'O04',
-      { certified: true, eatenRaw: true, daysToHarvest: 119 },
-      { eatenRaw: true, daysToHarvest: 119 },
-    ],
+    ['O04', { certified: true, intervals: within(119) }, { intervals: within(119) }],
     [
       'O05',
       { certified: true, material: is({ pathogenClass: 'treated_compost' }) },
@@ -221,8 +235,7 @@ describe('rules of a manure application', () => {
     expect(
       toldThroughout(
         fired({
-          eatenRaw: true,
-          daysToHarvest: 113,
+          intervals: within(113),
           material: { ...sheep, name: 'Layer manure' },
           cropName: 'Celery',
         })[0],
@@ -253,8 +266,7 @@ describe('rules of a manure application', () => {
       rateM3Ha: 80,
       maxPracticalM3Ha: 40,
       daysToPlanting: 2,
-      eatenRaw: true,
-      daysToHarvest: 10,
+      intervals: within(10),
       certified: true,
       metals: copper(20),
       dose: { ...dose, costPerKgN: 4, netPerT: -2 },

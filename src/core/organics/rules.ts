@@ -1,4 +1,5 @@
 import type { Material } from '../book/organicMaterials';
+import { brokenOf, uncheckedOf, type AppliedInterval } from './intervals';
 import type { Rule } from '../rules/rule';
 import { HOT_GAP_D, HOT_NH4_KG_HA, isHot, PLANTING_GAP_D } from './site';
 
@@ -41,10 +42,8 @@ export interface ApplicationFacts {
   manureNLimitKgHa: number | null;
   daysToPlanting: number | null;
   smallSeeded: boolean;
-  daysToHarvest: number | null;
-  eatenRaw: boolean;
-  touchesSoil: boolean;
-  intervalD: number;
+  /** Intervals to harvest and to the next cut that hold for this dressing. */
+  intervals: AppliedInterval[];
   certified: boolean;
   certifierApproval: boolean;
   heatRecords: boolean | null;
@@ -84,6 +83,22 @@ const nearPlanting = (f: ApplicationFacts): boolean =>
   f.daysToPlanting < PLANTING_GAP_D;
 const burns = (f: ApplicationFacts): boolean =>
   nearPlanting(f) && ((isHot(f.material) && (f.daysToPlanting ?? 99) < HOT_GAP_D) || f.smallSeeded);
+
+/** Raw manure on certified land has a rule of its own, which says it once. */
+const rawOnCertified = (f: ApplicationFacts): boolean =>
+  f.certified && f.intervals.some((x) => x.ruleKey.startsWith('raw_') && x.needD > 0);
+function brokenFacts(f: ApplicationFacts, level: 'stop' | 'caution') {
+  const broken = brokenOf(f.intervals, level)[0];
+  return broken
+    ? {
+        material: f.material.name,
+        days: broken.days ?? 0,
+        to: broken.to,
+        crop: f.cropName,
+        need: broken.needD,
+      }
+    : null;
+}
 
 export const applicationRules: readonly Rule<ApplicationFacts>[] = [
   rule({
@@ -240,25 +255,30 @@ export const applicationRules: readonly Rule<ApplicationFacts>[] = [
     id: 'F01',
     level: 'stop',
     takesOut: true,
-    when: 'raw manure too close to the harvest of a crop that may be eaten raw',
-    message: '{material} {days} days before harvest of {crop}: at least {need} days are wanted.',
+    when: 'spread too close to harvest, cutting or grazing, by material class and how the crop is eaten',
+    message: '{material} {days} days before {to} of {crop}: at least {need} days are wanted.',
     action:
       'Change crop, date or material (compost with time-temperature records). Buyer or local food-safety rules may ask for more.',
-    test: (f) =>
-      f.eatenRaw && f.intervalD > 0 && f.daysToHarvest !== null && f.daysToHarvest < f.intervalD
-        ? { material: f.material.name, days: f.daysToHarvest, crop: f.cropName, need: f.intervalD }
-        : null,
+    test: (f) => (rawOnCertified(f) ? null : brokenFacts(f, 'stop')),
+  }),
+  rule({
+    id: 'F04',
+    level: 'caution',
+    when: 'spread too close to harvest, cutting or grazing, where the table asks for care',
+    message: '{material} {days} days before {to} of {crop}: {need} days are wanted.',
+    action: 'Spread earlier, cut later, or use a treated material.',
+    test: (f) => brokenFacts(f, 'caution'),
   }),
   rule({
     id: 'F03',
     level: 'caution',
     when: 'interval to harvest cannot be checked',
-    message: 'The interval from {material} to harvest cannot be checked.',
+    message: 'The {need} days from {material} to {to} cannot be checked.',
     action: 'Enter the first harvest date; until then plan with the longer interval.',
-    test: (f) =>
-      f.eatenRaw && f.intervalD > 0 && f.daysToHarvest === null
-        ? { material: f.material.name }
-        : null,
+    test: (f) => {
+      const open = uncheckedOf(f.intervals);
+      return open ? { material: f.material.name, need: open.needD, to: open.to } : null;
+    },
   }),
   rule({
     id: 'O01',
@@ -319,8 +339,8 @@ export const applicationRules: readonly Rule<ApplicationFacts>[] = [
   rule({
     id: 'N09',
     level: 'info',
-    when: 'another school of manure N than the default',
-    message: 'This manure is credited by another school than the default: {school}.',
+    when: 'another method of manure N than the default',
+    message: 'This manure is credited by another method than the default: {school}.',
     action: 'Compare with the default before signing.',
     test: (f) => (f.school ? { school: f.school } : null),
   }),
@@ -527,14 +547,10 @@ export const applicationRules: readonly Rule<ApplicationFacts>[] = [
     when: 'raw manure too close to harvest on certified land',
     message: 'Raw manure {d} days before harvest: needs {need} days.',
     action: 'Change the crop or use compost with records.',
-    test: (f) =>
-      f.certified &&
-      f.eatenRaw &&
-      f.intervalD > 0 &&
-      f.daysToHarvest !== null &&
-      f.daysToHarvest < f.intervalD
-        ? { d: f.daysToHarvest, need: f.intervalD }
-        : null,
+    test: (f) => {
+      const broken = rawOnCertified(f) ? brokenOf(f.intervals, 'stop')[0] : undefined;
+      return broken ? { d: broken.days ?? 0, need: broken.needD } : null;
+    },
   }),
   rule({
     id: 'O05',

@@ -221,7 +221,7 @@ export function barrel(
 
 /** The barrel's shortest stave as a reason. */
 export const barrelStep = (b: Barrel): Step =>
-  step('barrel', 'Shortest stave', b.shortest ? b.shortest.factor : null, '', {
+  step('barrel', 'Limiting factor', b.shortest ? b.shortest.factor : null, '', {
     formula: 'smallest relative yield, each factor as if the others were adequate',
     source: 'chapter 1, section 9',
     confidence: 'medium',

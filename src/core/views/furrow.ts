@@ -58,7 +58,7 @@ function marksOf(plan: Plan, a: Assessment, calendar: SeasonCalendar): Mark[] {
     label,
     kind,
     kgN,
-    stage: stageWords(stageAt(calendar, date)),
+    stage: stageWords(stageAt(calendar, date)?.bbch ?? null),
   });
   return [
     ...(plan.ground.nitrateSampleDate
@@ -73,6 +73,9 @@ function marksOf(plan: Plan, a: Assessment, calendar: SeasonCalendar): Mark[] {
     ...a.supply.passes.map((p) =>
       mark(`pass.${p.pass.id}`, p.pass.date, p.product.name, 'pass', p.delivered.n),
     ),
+    ...(plan.season.harvestDate && plan.season.harvestDate < calendar.end
+      ? [mark('harvest', plan.season.harvestDate, 'harvest', 'harvest')]
+      : []),
     ...(a.runDownDate
       ? [mark('run_down', a.runDownDate, 'N should have run down', 'run_down')]
       : []),
@@ -143,6 +146,7 @@ export function furrowSection(
       start: calendar.start,
       end: calendar.end,
       days: calendar.days,
+      harvest: calendar.harvest,
       planting: calendar.planting,
     },
     days,

@@ -32,7 +32,7 @@ const TENURE: Record<Plan['field']['tenure'], { weight: number; years: number }>
 const FLOOR = { p: 3, k: 40 } as const;
 
 /**
- * The field's own figures for the years under each school of P or K; a reason where the tables
+ * The field's own figures for the years under each system of P or K; a reason where the tables
  * know too little of it.
  *
  * @param seed of the chance, so that two people see the same years

@@ -65,7 +65,7 @@ const REFUSED: readonly (readonly [string, string, string])[] = [
   ],
   [
     'budget N-11, OM-01',
-    'a credit that the school’s figure holds already',
+    'a credit that the system’s figure holds already',
     'the line stays visible and counts nothing; the credit matrix cannot be switched off',
   ],
   [

@@ -19,6 +19,7 @@ import { dayOf } from '../lines/days';
 import { chosenSchools } from '../lines/chosenSchools';
 import type { Plan } from '../document/document';
 import { fieldBalance } from '../lines/fieldBalance';
+import { killTimingOf } from '../lines/killTiming';
 import { manureReleases } from '../lines/lateManure';
 import type { GroundAssessment } from '../lines/groundReading';
 import type { NutrientKey, NutrientSum } from '../lines/line';
@@ -140,7 +141,7 @@ function mined(book: Book, { field }: Plan): BudgetFacts['mined'] {
 function lateFacts(book: Book, plan: Plan, crop: Crop, a: BudgetScene): BudgetFacts['late'] {
   const { calendar, runDown } = a;
   if (!calendar || !runDown || a.sums.n.requirement <= 0) return null;
-  const [down, end] = [dayOf(calendar, runDown), calendar.days];
+  const [down, end] = [dayOf(calendar, runDown), calendar.harvest];
   const tt = (from: number, to: number) =>
     thermalTime(calendar, Math.max(0, from), Math.max(0, to));
   const whole = tt(calendar.planting, calendar.uptakeEnd);
@@ -275,7 +276,7 @@ function budgetFacts(book: Book, plan: Plan, crop: Crop, a: BudgetScene): Budget
             removedFrac: previous.removedFracTops ?? 0,
             credit: a.credits.legume.creditKgHa,
             uncut: legumeRow ? legumeRow.creditRootsKgHa + legumeRow.creditTopsKgHa : 0,
-            killTiming: previous.killTiming,
+            killTiming: killTimingOf(plan, previous),
             yearsSinceKill: previous.yearsSinceKill,
             grain: legumeOf(previous.legumeKey)[0]?.useType === 'grain_legume',
             greenManure: ['biennial_green_manure', 'annual_green_manure', 'companion'].includes(

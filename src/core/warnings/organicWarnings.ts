@@ -9,18 +9,18 @@ import {
 } from '../organics/compost';
 import { compostRules, treeRules } from '../organics/compostRules';
 import { incropFacts, inCropRules, standLoss } from '../organics/inCrop';
+import { intervalsOf } from '../organics/intervals';
 import { labRules } from '../organics/labRules';
 import { applicationRules, historyRules, lateReleaseRules, mixRules } from '../organics/rules';
 import { siteRules } from '../organics/site';
 import { pBuildup } from '../organics/rates';
-import { daysBetween, monthOf } from '../quantity/calendar';
+import { dateAfter, daysBetween, monthOf } from '../quantity/calendar';
 import type { Crop } from '../book/crops';
 import { spreadingMethodOf } from '../book/organicMaterials';
 import {
   metalLimitOf,
   metalsOf,
   organicsParameter,
-  pathogenIntervals,
   ringRowOf,
   setbacks,
 } from '../book/organicTables';
@@ -58,26 +58,44 @@ interface Scene {
 const ANIMAL = ['cattle', 'pig', 'poultry', 'other_livestock', 'digestate'];
 const FORECAST_REACH_D = 7;
 const ASH_GAP_D = 21;
+const HOURS = 24;
 const MULCH_MOST_CM = 8;
 /** Trees, bushes and vines: their need has a part that does not hang on the yield. */
 const isWoody = (crop: Crop): boolean => crop.nBaseKgHa > 0;
 
-/**
- * Days to harvest that fresh manure must keep from a crop eaten raw; the farm's own interval where
- * it is set.
- */
-function intervalDays(plan: Plan, pathogenClass: string): number {
-  const { touchesSoil } = plan.season;
-  const situation = touchesSoil ? 'raw_soil_contact' : 'raw_no_contact';
-  if (
-    pathogenIntervals().some(
-      (r) => r.ruleKey === situation && r.materialClass.split(';').includes(pathogenClass),
-    )
-  )
-    return touchesSoil ? plan.farm.rawContactDays : plan.farm.rawNoContactDays;
-  return touchesSoil
-    ? (pathogenIntervals().find((r) => r.ruleKey === pathogenClass)?.intervalD ?? 0)
-    : 0;
+const FEED_USE = /feed|silage|forage|seed|fuel/;
+const SOON_D = 122;
+/** What the table of intervals asks of a dressing on this crop (chapter 2, 11.1). */
+function intervalFacts({ plan, crop }: Scene, { app, material }: AssessedApplication) {
+  const { season, field, farm } = plan;
+  // Hours until it is covered move the first day where that takes a day or more.
+  const covered = app.coverings[0]?.hours ?? null;
+  const from = dateAfter(app.date, covered === null ? 0 : Math.floor(covered / HOURS));
+  const days = (to: string | null | undefined) => (to ? daysBetween(from, to) : null);
+  const nextCut = [...season.cuts.map((c) => c.date), season.harvestDate]
+    .filter((d) => d !== null && d >= app.date)
+    .toSorted()[0];
+  return {
+    pathogenClass:
+      app.records?.heatRecords === false && material.pathogenClass === 'treated_compost'
+        ? 'raw_manure'
+        : material.pathogenClass,
+    food: crop.food && !FEED_USE.test(season.use ?? ''),
+    eatenRaw: season.eatenRaw,
+    touchesSoil: season.touchesSoil,
+    harvestedBelow: crop.harvestedBelow,
+    grazedOrCut: crop.cut || crop.grassland,
+    certified: field.certification !== 'none',
+    workedInSoon:
+      covered !== null ||
+      (season.plantingDate !== null &&
+        daysBetween(app.date, season.plantingDate) >= 0 &&
+        daysBetween(app.date, season.plantingDate) < SOON_D),
+    daysToHarvest: days(season.harvestDate),
+    daysToCut: days(nextCut),
+    rawContactDays: farm.rawContactDays,
+    rawNoContactDays: farm.rawNoContactDays,
+  };
 }
 
 const SLIPS: Record<string, string> = {
@@ -200,13 +218,6 @@ function applicationWarnings(book: Book, scene: Scene, a: AssessedApplication): 
       ? screen.stopAbove
       : Number(organicsParameter('p_screen_mg_kg').default);
   const method = spreadingMethodOf(app.methodKey);
-  const harvest = season.harvestDate;
-  const interval = intervalDays(
-    plan,
-    app.records?.heatRecords === false && material.pathogenClass === 'treated_compost'
-      ? 'raw_manure'
-      : material.pathogenClass,
-  );
   const high = (['P', 'K'] as const).filter(
     (x) =>
       ['high', 'very_high'].includes(ground.classes[x] ?? '') &&
@@ -275,10 +286,7 @@ function applicationWarnings(book: Book, scene: Scene, a: AssessedApplication): 
       manureNLimitKgHa: ANIMAL.includes(material.class) ? farm.manureNLimitKgHa : null,
       daysToPlanting: season.plantingDate ? daysBetween(app.date, season.plantingDate) : null,
       smallSeeded: crop.smallSeeded,
-      daysToHarvest: harvest ? daysBetween(app.date, harvest) : null,
-      eatenRaw: season.eatenRaw,
-      touchesSoil: season.touchesSoil,
-      intervalD: interval,
+      intervals: intervalsOf(intervalFacts(scene, a)),
       certified: field.certification !== 'none',
       certifierApproval: app.records?.certifierApproval ?? false,
       heatRecords: app.records?.heatRecords ?? null,

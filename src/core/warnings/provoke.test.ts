@@ -267,7 +267,8 @@ const BUDGET: [string, string, Change?][] = [
     'N-15',
     'low-fleet',
     (p) => {
-      if (p.previous?.kind === 'legume') p.previous.killTiming = 'autumn_early_wet';
+      if (p.previous?.kind === 'legume')
+        Object.assign(p.previous, { killDate: '2026-08-20', killTiming: null });
       p.season.winterDrainageMm = 260;
     },
   ],
@@ -580,6 +581,7 @@ const ORGANICS: [string, string, Change?][] = [
     dressing({ ...sheep, date: '2027-03-10', day: day({ windToRawCrop: true }) }),
   ],
   ['F03', 'currant-rows', season({ harvestDate: null })],
+  ['F04', 'brook-meadow', dressing({ ...sheep, date: '2027-08-01' })],
   [
     'O01',
     'hazel-bank',

@@ -35,7 +35,7 @@ export function SchoolsPart() {
     edit((p) => ({ ...p, schools: { ...p.schools, ...part } }));
   return (
     <>
-      <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <div className="mb-2 fields">
         <ChoiceBox
           label="N by"
           disabled={readOnly}
@@ -63,7 +63,7 @@ export function SchoolsPart() {
         )}
       </div>
       {chosen.n === 'index_ceiling' && (
-        <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-2">
+        <div className="mb-2 fields">
           <FigureBox
             label="Soil mineral N, 0-90 cm"
             optional
@@ -158,7 +158,7 @@ export function SchoolsPart() {
               ))}
             </tbody>
           </table>
-          <div className="mt-1 flex flex-wrap items-baseline gap-x-5 gap-y-2">
+          <div className="mt-1 fields">
             {!readOnly && schools.trials.length < 60 && (
               <button
                 type="button"

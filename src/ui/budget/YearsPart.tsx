@@ -63,7 +63,7 @@ function Paths({ outlook, nutrient }: { outlook: PkOutlook; nutrient: PkNutrient
   );
   return (
     <Chart
-      label={`Soil test of ${nutrient.toUpperCase()} over the years under each school, in calm years`}
+      label={`Soil test of ${nutrient.toUpperCase()} over the years under each system, in calm years`}
       option={option}
       fileName={`${nutrient}-over-years`}
       height={300}
@@ -79,7 +79,7 @@ function Paths({ outlook, nutrient }: { outlook: PkOutlook; nutrient: PkNutrient
 }
 
 /**
- * P or K over the years under each school, from the field's own figures: one season hides most of
+ * P or K over the years under each system, from the field's own figures: one season hides most of
  * it.
  */
 export function YearsPart() {
@@ -152,11 +152,11 @@ export function YearsPart() {
             <Paths outlook={value.outlook} nutrient={value.nutrient} />
           </Part>
           <Part title="What it brings" aside="money a hectare over the years, discounted">
-            <Scrolled label="Money under each school">
+            <Scrolled label="Money under each system">
               <table className="ruled" data-testid="outlook">
                 <thead>
                   <tr>
-                    <th>School</th>
+                    <th>System</th>
                     <th className="num">calm years</th>
                     <th className="num">
                       1 in 10

@@ -25,7 +25,7 @@ const figure = (row: RegExp, label: string) => {
   return [...r.querySelectorAll('th,td')][column(label)]?.textContent ?? '';
 };
 
-describe('schools of thought', () => {
+describe('recommendation systems', () => {
   it('ask for what each of them needs, and for nothing else', async () => {
     showPart(<SchoolsPart />);
     expect(screen.queryByLabelText('Previous crop group')).toBeNull();

@@ -310,7 +310,7 @@ export function FarmTable({
   const shown = tried?.sums ?? sums;
   return (
     <>
-      <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <div className="mb-2 fields">
         {PRICES.map(([k, x]) => (
           <FigureBox
             key={k}

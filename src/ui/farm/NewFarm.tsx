@@ -74,7 +74,7 @@ export function NewFarm({
       }}
     >
       <Part title="1 Farm and people">
-        <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+        <div className="fields">
           <TextBox label="Name of the farm" disabled={disabled} value={name} onValue={setName} />
           <TextBox
             label="Your name"

@@ -119,7 +119,7 @@ export function PlaceBoxes({
   };
   return (
     <>
-      <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <div className="mb-2 fields">
         <TextBox
           label="Place, in words"
           disabled={disabled}
@@ -154,7 +154,7 @@ export function PlaceBoxes({
           placed(lat, lon)
         }
       />
-      <div className="mt-3 flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <div className="mt-3 fields">
         {climate ? (
           <>
             <span>

@@ -84,7 +84,7 @@ function Money({ terms, set, off }: FormProps) {
       title="Money"
       aside={`${terms.currency === null ? '' : `in ${terms.currency}; `}placeholders until they are your own`}
     >
-      <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <div className="fields">
         {box(
           'N price',
           terms.nPricePerKg,
@@ -112,7 +112,7 @@ function Money({ terms, set, off }: FormProps) {
         1.20 is one of K.
       </p>
       <h3 className="mt-3">Hauling manure</h3>
-      <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <div className="fields">
         {box(
           'An hour of tractor and driver',
           terms.haul.hourCost,
@@ -152,8 +152,8 @@ function Money({ terms, set, off }: FormProps) {
 function Schools({ terms, set, off }: FormProps) {
   const box = boxOf(off);
   return (
-    <Part title="Schools of thought" aside="a field follows these until it has chosen its own">
-      <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+    <Part title="Recommendation systems" aside="a field follows these until it has chosen its own">
+      <div className="fields">
         <ChoiceBox
           label="N by"
           disabled={off}
@@ -170,7 +170,7 @@ function Schools({ terms, set, off }: FormProps) {
         />
       </div>
       <h3 className="mt-3">Manure and compost</h3>
-      <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <div className="fields">
         <ChoiceBox
           label="N of manure by"
           disabled={off || terms.manureNSharePct !== null}
@@ -228,7 +228,7 @@ function Schools({ terms, set, off }: FormProps) {
         )}
       </div>
       <p className="note mt-1">
-        The defaults alone show what placement and a soil test are worth; another school is for a
+        The defaults alone show what placement and a soil test are worth; another method is for a
         regulator’s form, and the default stands beside it. A share is for where a regulation fixes
         one. Years 5 to 10: 0, or 0.02 of the organic N where decades of manure lie in the ground
         and no organic matter is credited: taking both counts twice.
@@ -242,7 +242,7 @@ function Limits({ terms, set, off, readOnly }: FormProps) {
   const box = boxOf(off);
   return (
     <Part title="Limits and intervals" aside="local law, buyer and certifier come first">
-      <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <div className="fields">
         {box(
           'Ceiling of N on a crop',
           terms.legalNCapKgHa,
@@ -442,7 +442,7 @@ export function TermsPart({
             disabled={pending || !hydrated}
             onClick={keep}
           >
-            Save money, schools and limits
+            Save money, systems and limits
           </button>
           {said && (
             <span role={said.bad ? 'alert' : 'status'} className={said.bad ? 'problem' : 'note'}>

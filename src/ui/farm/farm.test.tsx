@@ -34,7 +34,7 @@ const no = (message: string) => ({
   refusal: { code: 'inconsistent' as const, field: 'x', message },
 });
 
-describe('money, schools and limits of a farm', () => {
+describe('money, systems and limits of a farm', () => {
   const { library: _, ...terms } = tansyHollow.farm;
   const setbacks = [
     {
@@ -88,7 +88,7 @@ describe('money, schools and limits of a farm', () => {
     expect(
       screen.getByRole('list', { name: 'Rows of the file that stay out' }).textContent,
     ).toContain('Line 3, Super Grow');
-    await press('Save money, schools and limits');
+    await press('Save money, systems and limits');
     expect(save.mock.calls[0]?.[1].prices).toEqual([
       { product: 'urea_46', price: 11.5, per: 'bag', bagKg: 25, from: '2027-02-26' },
       { product: 'urea_46', price: 410, per: 't', bagKg: null, from: '2027-02-01' },
@@ -108,7 +108,7 @@ describe('money, schools and limits of a farm', () => {
     put('Setback, surface water, broadcast', '50');
     await press('Closed period');
     put('Closed period 2 from', '12-01');
-    await press('Save money, schools and limits');
+    await press('Save money, systems and limits');
     expect(save).toHaveBeenCalledWith(
       3,
       expect.objectContaining({
@@ -128,7 +128,7 @@ describe('money, schools and limits of a farm', () => {
       }),
     );
     expect((await screen.findByRole('status')).textContent).toContain('Saved');
-    await press('Save money, schools and limits');
+    await press('Save money, systems and limits');
     expect(save).toHaveBeenLastCalledWith(4, expect.anything());
   });
   it('keep what was typed when the save is refused, and name a bad date', async () => {
@@ -136,7 +136,7 @@ describe('money, schools and limits of a farm', () => {
     put('P price', '3.3');
     put('Closed period 1 from', '15 Oct');
     expect(screen.getByRole('alert').textContent).toContain('is not MM-DD');
-    await press('Save money, schools and limits');
+    await press('Save money, systems and limits');
     expect(await screen.findByText('Somebody else saved this farm meanwhile.')).toBeTruthy();
     expect((screen.getByLabelText('P price') as HTMLInputElement).value).toBe('3.3');
   });

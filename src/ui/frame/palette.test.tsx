@@ -25,15 +25,6 @@ beforeEach(() => {
         });
       }),
   );
-  vi.stubGlobal(
-    'ResizeObserver',
-    class {
-      observe(): void {}
-      unobserve(): void {}
-      disconnect(): void {}
-    },
-  );
-  Element.prototype.scrollIntoView = () => undefined;
 });
 afterEach(() => {
   cleanup();

@@ -42,7 +42,7 @@ function StepView({ step, depth }: { step: Step; depth: number }) {
       <strong className="whitespace-nowrap">{figure}</strong>
     </span>
   );
-  const about = [step.formula, step.school && `school: ${step.school}`].filter(Boolean).join(' · ');
+  const about = [step.formula, step.school && `method: ${step.school}`].filter(Boolean).join(' · ');
   const origin = [
     step.source === 'entered' ? 'entered by you' : step.source && `source: ${step.source}`,
     step.confidence && `confidence ${step.confidence}`,
@@ -128,7 +128,7 @@ export function WhyProvider({ children }: { children: ReactNode }) {
           </div>
           <ul>{<StepView step={step} depth={0} />}</ul>
           <p className="note mt-3">
-            A laboratory’s figure takes the place of the book’s. Where schools differ, the note says
+            A laboratory’s figure takes the place of the book’s. Where methods differ, the note says
             so.
           </p>
         </aside>

@@ -72,11 +72,11 @@ export function AcidYears({
         </Part>
       )}
       <Part
-        title="Calcium by two schools"
+        title="Calcium by two systems"
         aside="field tests find crops alike over wide ratios while no cation is short and pH is right"
       >
         <ChoiceBox
-          label="School"
+          label="System"
           disabled={readOnly}
           value={lime.calciumSchool}
           options={[
@@ -89,7 +89,7 @@ export function AcidYears({
           <table className="ruled mt-1 max-w-[44rem]">
             <thead>
               <tr>
-                <th>School</th>
+                <th>System</th>
                 <th className="num">Ca found, % of CEC</th>
                 <th className="num">Ca short, kg/ha</th>
                 <th className="num">as lime, t/ha</th>

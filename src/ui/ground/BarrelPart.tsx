@@ -24,7 +24,7 @@ function BarrelPicture({ b, acid }: { b: Barrel; acid: boolean }) {
       viewBox={`0 0 ${W} ${H}`}
       className="w-full max-w-[40rem]"
       role="img"
-      aria-label={`Barrel: ${b.staves.map((s) => `${s.factor} ${(100 * s.ry).toFixed(0)} %`).join(', ')}`}
+      aria-label={`Limiting factors: ${b.staves.map((s) => `${s.factor} ${(100 * s.ry).toFixed(0)} %`).join(', ')}`}
     >
       {[0, 0.5, 1].map((t) => (
         <g key={t}>
@@ -130,14 +130,14 @@ export function BarrelPart() {
     );
   return (
     <div className="grid gap-x-8 xl:grid-cols-2">
-      <Part title="The barrel" aside="each stave as if all the others were long enough">
+      <Part title="Limiting factors" aside="each as if all the others were adequate">
         <BarrelPicture b={b} acid={acid} />
         <p className="max-w-[40rem]">
           <strong>
             {b.shortest ? (
               <WhyFigure
                 step={parts.barrelWhy ?? undefined}
-                label="Shortest stave"
+                label="Limiting factor"
               >{`${b.shortest.factor} is the shortest: about ${show(b.attainableTHa, 'mass_rate', 1)} of ${show(plan.season.yieldGoalTHa ?? 0, 'mass_rate', 1)} ${unit('mass_rate')}`}</WhyFigure>
             ) : (
               'nothing limits'
@@ -148,7 +148,7 @@ export function BarrelPart() {
           {b.elsewhere}
         </p>
       </Part>
-      <Part title="Stave by stave">
+      <Part title="Factor by factor">
         <table className="ruled max-w-[42rem]" data-testid="staves">
           <thead>
             <tr>
@@ -227,7 +227,7 @@ export function BarrelPart() {
           </table>
         </Scrolled>
         <p className="note mt-1 max-w-[42rem]">
-          Each alone, the rest as it is: the first figure where the shortest stave decides, the
+          Each alone, the rest as it is: the first figure where the limiting factor decides, the
           second where all multiply. One season repairs a very low soil only in part.
           {plan.season.cropPricePerT === null
             ? ' Give the price of the crop, at Crop, to see money.'
@@ -260,8 +260,8 @@ export function BarrelPart() {
         )}
         {b.notRead.length > 0 && (
           <p className="note mt-1">
-            Not read, so not in the barrel: {b.notRead.join(', ')}. An unknown stave may be the
-            shortest.
+            Not read, so not in the picture: {b.notRead.join(', ')}. An unknown factor may be the
+            limiting one.
           </p>
         )}
         <p className="note mt-1 max-w-[42rem]">

@@ -100,7 +100,7 @@ function ProductBoxes({
 }) {
   const unknown = input.compound === 'unknown_anion';
   return (
-    <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+    <div className="fields">
       <label className="inline-flex items-baseline gap-1.5">
         Name
         <input
@@ -191,7 +191,7 @@ function ProductBoxes({
 /** What the field needs. */
 function NeedBoxes({ input, set }: { input: ClaimInput; set: Set }) {
   return (
-    <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+    <div className="fields">
       <FigureBox
         label="Lime needed"
         value={input.lr}

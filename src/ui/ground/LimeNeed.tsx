@@ -71,7 +71,7 @@ export function Requirement({
           </strong>
         </p>
       )}
-      <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <div className="mb-2 fields">
         <ChoiceBox
           label="Method"
           disabled={readOnly}

@@ -287,7 +287,7 @@ export function LimeProducts({ lime, assessed, set }: LimeProductsProps) {
       title="Which lime"
       aside="those that work in time first, then by the cost of a tonne of effect; pH at planting is good to +/- 0.3, the difference between limes to less"
     >
-      <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <div className="mb-2 fields">
         <DateBox
           label="Spread on"
           disabled={readOnly}

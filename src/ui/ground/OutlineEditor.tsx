@@ -153,7 +153,7 @@ export function OutlineEditor({
         }}
       />
       {/* The row stays when the first corner is set: what is drawn on must not move. */}
-      <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <div className="mb-2 fields">
         <FigureBox
           label="Longitude of the first corner"
           disabled={corners.length > 0}

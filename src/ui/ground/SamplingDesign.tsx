@@ -163,7 +163,7 @@ export function Design({
         : areaHa;
   return (
     <Part title="How to sample">
-      <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <div className="fields">
         <ChoiceBox
           label="Purpose"
           disabled={readOnly}

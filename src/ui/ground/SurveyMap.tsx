@@ -176,7 +176,7 @@ export function SurveyMap({
       title="Map"
       aside={`${plan.name}, ${reading.points.length} points${inLayer[0] ? `, ${dateInWords(inLayer[0].sample.date)}` : ''}; each reading stands for its block, no contours are drawn`}
     >
-      <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <div className="mb-2 fields">
         <ChoiceBox
           label="Reading"
           value={keyOf(scale)}

@@ -65,7 +65,7 @@ export function WetClock({
           : undefined
       }
     >
-      <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <div className="mb-2 fields">
         <DateBox
           label="Spread on"
           max={plan.asOf}

@@ -92,7 +92,7 @@ function Editor({
           </>
         )}
       </p>
-      <div className="my-2 flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <div className="my-2 fields">
         {columns.map((c) => (
           <FigureBox
             key={c.column}

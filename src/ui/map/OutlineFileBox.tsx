@@ -64,7 +64,7 @@ export function OutlineFileBox<T extends OutlineFile>({
   };
   return (
     <>
-      <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <div className="mb-2 fields">
         <ChoiceBox
           label="Projection of the file"
           value={crs}

@@ -12,17 +12,6 @@ vi.mock('../chart/engine', () => ({
   init: () => ({ setOption, resize: () => undefined, dispose: () => undefined }),
 }));
 beforeAll(() => {
-  vi.stubGlobal(
-    'ResizeObserver',
-    class {
-      observe() {
-        /* no layout in jsdom */
-      }
-      disconnect() {
-        /* nor here */
-      }
-    },
-  );
   vi.spyOn(HTMLCanvasElement.prototype, 'getContext').mockReturnValue(null);
   HTMLCanvasElement.prototype.setPointerCapture = () => undefined;
 });

@@ -80,7 +80,7 @@ export function DayTab({ o, set }: { o: OrganicApplication; set: Set }) {
   return (
     <>
       <h2 className="text-[1rem]">The day</h2>
-      <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <div className="fields">
         <FigureBox
           label="Rain within 48 h, forecast"
           optional
@@ -113,7 +113,7 @@ export function DayTab({ o, set }: { o: OrganicApplication; set: Set }) {
         {ticks<SpreadingDay>(DAY_TICKS, day, readOnly, putDay)}
       </div>
       <h2 className="mt-3 text-[1rem]">Slope, and what lies beside the field</h2>
-      <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <div className="fields">
         <FigureBox
           label="Slope"
           optional
@@ -178,7 +178,7 @@ export function DayTab({ o, set }: { o: OrganicApplication; set: Set }) {
         </button>
       )}
       <h2 className="mt-3 text-[1rem]">On file about the material</h2>
-      <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <div className="fields">
         <ChoiceBox
           label="Time and temperature of composting"
           disabled={readOnly}
@@ -228,7 +228,7 @@ export function DayTab({ o, set }: { o: OrganicApplication; set: Set }) {
         {ticks<MaterialRecords>(RECORD_TICKS, records, readOnly, putRecords)}
       </div>
       <h2 className="mt-3 text-[1rem]">Is a compost ready</h2>
-      <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <div className="fields">
         {READY.map(([key, label, unit, max]) => (
           <FigureBox
             key={key}

@@ -30,7 +30,7 @@ export function InCrop({
   const techniques = incropTechniques(use.cropGroup);
   return (
     <>
-      <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <div className="fields">
         <ChoiceBox
           label="Crop"
           disabled={readOnly}

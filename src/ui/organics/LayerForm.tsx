@@ -27,7 +27,7 @@ export function Layer({
   const l = told(() => layerPlan(book, plan, o));
   return (
     <>
-      <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <div className="fields">
         <FigureBox
           label="Layer"
           disabled={readOnly}

@@ -72,7 +72,7 @@ function Dressing({ o, index, gear }: { o: OrganicApplication; index: number; ge
   return (
     <section aria-label={material.name}>
       <DressingHead o={o} index={index} />
-      <div className="mt-2 flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <div className="mt-2 fields">
         <ChoiceBox
           label="From the store"
           disabled={readOnly}

@@ -47,7 +47,7 @@ export function Ring({
   const p = plan.value;
   return (
     <>
-      <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <div className="fields">
         <ChoiceBox
           label="Plant"
           disabled={readOnly}

@@ -45,7 +45,7 @@ export function PlacementTab({
   const later = o.coverings.slice(1);
   return (
     <>
-      <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <div className="mb-2 fields">
         <ChoiceBox
           label="The ground is"
           disabled={readOnly}
@@ -198,7 +198,7 @@ export function WorthTab({
   const unit = o.rateUnit === 'm3_ha' ? 'm3/ha' : 't/ha';
   return (
     <>
-      <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <div className="mb-2 fields">
         <ChoiceBox
           label="Machine"
           disabled={readOnly}

@@ -140,7 +140,6 @@ function LeftOut({
                   <ChoiceBox
                     label={`${l.column} is`}
                     hideLabel
-                    narrow
                     disabled={pending}
                     value={look.answers[columnKey(l.column)] ?? null}
                     empty="as read"

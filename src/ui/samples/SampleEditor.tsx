@@ -146,7 +146,7 @@ export function SampleEditor({
               : `written by ${author}${recordedOn === null ? '' : `, ${recordedOn}`}`
         }
       >
-        <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-2">
+        <div className="mb-2 fields">
           <DateBox
             label="Sampled on"
             disabled={readOnly}
@@ -214,7 +214,7 @@ export function SampleEditor({
       </Part>
       {mayEdit && (
         <Part title="Another field, or none">
-          <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+          <div className="fields">
             <ChoiceBox
               label="It was taken in"
               disabled={readOnly}

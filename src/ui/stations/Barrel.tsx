@@ -18,7 +18,7 @@ export function Barrel() {
       <p className="mb-1">
         {lowest && lowest.ry < 0.97 ? (
           <>
-            <strong>The short stave is {a.limiting.limiting}.</strong> It holds the crop at{' '}
+            <strong>{a.limiting.limiting} is the limiting factor.</strong> It holds the crop at{' '}
             {Math.round(lowest.ry * 100)} %: {a.limiting.yLiebigTHa.toFixed(1)} of{' '}
             {plan.season.yieldGoalTHa} t/ha, or {a.limiting.yProductTHa.toFixed(1)} if the limits
             multiply.

@@ -31,7 +31,7 @@ function SeasonConditions() {
   const { edit, readOnly } = useEdit();
   const { season, cropN } = plan;
   return (
-    <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+    <div className="fields">
       <FigureBox
         label="Winter drainage"
         disabled={readOnly}
@@ -130,7 +130,7 @@ export function BudgetStation() {
           <FieldBalancePart />
         </div>
         <div>
-          <Part title="The short stave">
+          <Part title="Limiting factor">
             <Barrel />
           </Part>
           <Part title="This ground">
@@ -141,7 +141,7 @@ export function BudgetStation() {
       </div>
       <div className="grid gap-x-8 xl:grid-cols-[2fr_3fr]">
         <Part
-          title="School of thought"
+          title="Recommendation system"
           aside="a dose holds what the soil gives; a total supply does not"
         >
           <SchoolsPart />

@@ -7,7 +7,7 @@ import { RANGES } from '@/core/quantity/range';
 import { cropOf, crops, type Crop } from '@/core/book/crops';
 import { stopRulesFor } from '@/core/book/stopRules';
 import { crosswalkOf } from '@/core/book/crops';
-import { ChoiceBox, DateBox, optionsOf, Part, TickBox, words } from '../figure/fields';
+import { ChoiceBox, DateBox, optionsOf, Part, SearchBox, TickBox, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
 import { Warnings } from '../Warnings';
@@ -15,6 +15,7 @@ import { editSeason, useBook, useAssessed, useEdit, usePlan } from '../workspace
 import { ResidueBoxes } from './GreenManure';
 import { Problems } from './Problems';
 import { PreviousCrop } from './PreviousCrop';
+import { CutRows, GrowthBoxes } from './StandClock';
 import { StandBoxes, ForageBoxes } from './StandBoxes';
 
 const GrainBalance = dynamic(() => import('./GrainBalance').then((m) => m.GrainBalance), {
@@ -32,7 +33,7 @@ function YieldBox({ crop }: { crop: Crop }) {
   const goal = plan.season.yieldGoalTHa;
   const unit = `${words(crop.usYieldUnit)}/ac`;
   return (
-    <span className="inline-flex flex-wrap items-baseline gap-2">
+    <span className="fields">
       <FigureBox
         key={us ? 'us' : 'metric'}
         label="Yield goal"
@@ -71,10 +72,11 @@ function HistoryBox() {
       Number(x.replace(',', '.')) > 500,
   );
   return (
-    <span className="inline-flex flex-col">
-      <label className="inline-flex items-baseline gap-1.5">
-        Yields of earlier years, t/ha
+    <span className="field inline-flex flex-col">
+      <span>
+        <label htmlFor="yields">Yields of earlier years, t/ha</label>
         <input
+          id="yields"
           className="box w-56"
           disabled={readOnly}
           value={typed ?? text}
@@ -95,7 +97,7 @@ function HistoryBox() {
             if (!bad) setTyped(null);
           }}
         />
-      </label>
+      </span>
       {bad && (
         <span role="alert" className="problem">
           Yield = {bad} is not a number from 0 to 500 t/ha; part the years with spaces.
@@ -114,46 +116,33 @@ export function CropStation() {
   const book = useBook();
   const crop = season.cropKey ? cropOf(book, season.cropKey as string) : null;
   const listed = crops(book);
-  const groups = [...new Set(listed.map((c) => c.group))];
   const seasonCrop = crop ? crosswalkOf(book, crop.key).seasonCropId : null;
   const uses = seasonCrop ? [...new Set(stopRulesFor(seasonCrop).map((r) => r.use))] : [];
   return (
     <div className="grid gap-x-8 xl:grid-cols-2">
       <div>
         <Part title="Crop and goal">
-          <div className="flex flex-col items-start gap-2">
-            <span className="inline-flex items-baseline gap-1.5">
-              <label htmlFor="crop">Crop</label>
-              <select
-                id="crop"
-                className="box"
-                disabled={readOnly}
-                value={season.cropKey ?? ''}
-                onChange={(e) =>
-                  edit(
-                    editSeason({
-                      cropKey: e.target.value || null,
-                      use: null,
-                      proteinTargetPct: null,
-                      legumeShare: null,
-                    }),
-                  )
-                }
-              >
-                <option value="">choose a crop</option>
-                {groups.map((g) => (
-                  <optgroup key={g} label={words(g)}>
-                    {listed
-                      .filter((c) => c.group === g)
-                      .map((c) => (
-                        <option key={c.key} value={c.key}>
-                          {c.name}
-                        </option>
-                      ))}
-                  </optgroup>
-                ))}
-              </select>
-            </span>
+          <div className="fields">
+            <SearchBox
+              label="Crop"
+              disabled={readOnly}
+              value={season.cropKey}
+              empty="choose a crop"
+              options={listed.map((c) => ({ value: c.key, label: c.name, group: words(c.group) }))}
+              onValue={(cropKey) =>
+                edit(
+                  editSeason({
+                    cropKey,
+                    use: null,
+                    proteinTargetPct: null,
+                    legumeShare: null,
+                    cuts: [],
+                    budBurst: null,
+                    leafFall: null,
+                  }),
+                )
+              }
+            />
             {crop && uses.length > 1 && (
               <ChoiceBox
                 label="Use"
@@ -178,7 +167,7 @@ export function CropStation() {
               />
             )}
             {a.realistic && (
-              <p className="note">
+              <p className="note basis-full">
                 {a.realistic.bookYield
                   ? `Fewer than three years: book yield ${a.realistic.realisticYieldTHa} t/ha.`
                   : `Realistic goal from these years: ${a.realistic.realisticYieldTHa.toFixed(1)} t/ha (mean x 1.05${season.yieldHistoryTHa.length >= 5 ? ', worst year left out' : ''}).`}
@@ -226,7 +215,7 @@ export function CropStation() {
           </div>
         </Part>
         <Part title="Dates">
-          <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+          <div className="fields">
             <DateBox
               label={crop && crop.nBaseKgHa > 0 ? 'Planted on (if young)' : 'Planting or sowing'}
               disabled={readOnly}
@@ -234,7 +223,7 @@ export function CropStation() {
               onValue={(v) => edit(editSeason({ plantingDate: v }))}
             />
             <DateBox
-              label="First harvest"
+              label={crop?.cut ? 'Last cut' : 'First harvest'}
               disabled={readOnly}
               value={season.harvestDate}
               min={season.startDate}
@@ -252,6 +241,8 @@ export function CropStation() {
               value={season.touchesSoil}
               onValue={(v) => edit(editSeason({ touchesSoil: v }))}
             />
+            {crop && <GrowthBoxes crop={crop} />}
+            {crop && <CutRows crop={crop} />}
           </div>
         </Part>
         <Part title="The stand">

@@ -3,6 +3,7 @@
 import { Plus, Trash2 } from 'lucide-react';
 import dynamic from 'next/dynamic';
 import { GREEN_MANURE_STAGES } from '@/core/budget/schools';
+import { KillNote } from './StandClock';
 import { RANGES } from '@/core/quantity/range';
 import { greenManures, residuePlacements } from '@/core/book/greenManures';
 import { modifierLevels } from '@/core/book/legumes';
@@ -50,7 +51,7 @@ export function GreenManure({ previous }: { previous: GreenManurePlan }) {
         disabled={readOnly}
         onWeighed={(weighed, dmTHa) => set({ weighed, dmTHa })}
       />
-      <div className="mb-1 flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <div className="mb-1 fields">
         <FigureBox
           label="Dry matter"
           disabled={readOnly}
@@ -83,10 +84,11 @@ export function GreenManure({ previous }: { previous: GreenManurePlan }) {
           label="Kill"
           disabled={readOnly}
           value={previous.killTiming}
-          empty="in spring"
+          empty={previous.killDate ? 'by its date' : 'early spring (assumed)'}
           options={optionsOf(modifierLevels('kill_timing'))}
           onValue={(v) => set({ killTiming: v })}
         />
+        <KillNote previous={previous} />
         <FigureBox
           label="Weeks until the crop has 80 % of its N"
           optional
@@ -226,11 +228,7 @@ export function ResidueBoxes() {
       </button>
     );
   return (
-    <div
-      className="mt-2 flex flex-wrap items-baseline gap-x-5 gap-y-2"
-      role="group"
-      aria-label="Residues"
-    >
+    <div className="mt-2 fields" role="group" aria-label="Residues">
       <FigureBox
         label="Residue left"
         disabled={readOnly}

@@ -10,7 +10,14 @@ import { FigureBox } from '../figure/FigureBox';
 import { LayerTable } from '../ground/LayerTable';
 import { ReadingTable } from '../ground/ReadingTable';
 import { Warnings } from '../Warnings';
-import { editField, editGround, useAssessed, useEdit, usePlan } from '../workspace/context';
+import {
+  editField,
+  editGround,
+  editSeason,
+  useAssessed,
+  useEdit,
+  usePlan,
+} from '../workspace/context';
 import { GroundList } from './GroundList';
 import { Problems } from './Problems';
 
@@ -28,7 +35,7 @@ function ReadingRows() {
 
 /** Nitrate and sulphate of one profile: the sheet credits both. */
 function ProfileLayers() {
-  const plan = usePlan('asOf', 'ground');
+  const plan = usePlan('asOf', 'ground', 'season');
   const { edit, readOnly } = useEdit();
   const { nitrateLayers, sulphateLayers, nitrateSampleDate } = plan.ground;
   return (
@@ -40,6 +47,16 @@ function ProfileLayers() {
         max={plan.asOf}
         onValue={(v) => edit(editGround({ nitrateSampleDate: v }))}
       />
+      {nitrateLayers.length > 0 && (
+        <FigureBox
+          label="Rain since then, by the gauge"
+          optional
+          disabled={readOnly}
+          value={plan.season.rainSinceSampleMm}
+          range={{ label: 'Rain since the nitrate sample', unit: 'mm', min: 0, max: 3000 }}
+          onValue={(v) => edit(editSeason({ rainSinceSampleMm: v }))}
+        />
+      )}
       <LayerTable
         what="nitrate-N"
         word="Layer"
@@ -103,7 +120,7 @@ export function GroundStation() {
       </div>
       <div>
         <Part title="Soil test" aside="type it in, or import a laboratory file">
-          <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-2">
+          <div className="mb-2 fields">
             <DateBox
               label="Sampled on"
               value={ground.sampleDate}
@@ -174,7 +191,7 @@ export function GroundStation() {
           <ProfileLayers />
         </Part>
         <Part title="The soil itself">
-          <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+          <div className="fields">
             <ChoiceBox
               label="Texture"
               value={field.soilTextureId}

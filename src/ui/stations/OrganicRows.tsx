@@ -13,7 +13,7 @@ import {
 } from '@/core/book/organicMaterials';
 import type { OrganicApplication } from '@/core/document/document';
 import { BLANK_LAB, PLAIN_DRESSING } from '@/core/document/organicDefaults';
-import { ChoiceBox, DateBox, optionsOf, words } from '../figure/fields';
+import { ChoiceBox, DateBox, optionsOf, SearchBox, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { Scrolled } from '../figure/Scrolled';
 import { WhyFigure } from '../frame/why';
@@ -139,8 +139,8 @@ export function DressingHead({ o, index }: { o: OrganicApplication; index: numbe
     edit((p) => ({ ...p, organics: replaceAt(p.organics, index, part) }));
   const first = o.coverings[0];
   return (
-    <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1.5">
-      <ChoiceBox
+    <div className="fields">
+      <SearchBox
         label="Material"
         disabled={readOnly}
         value={o.materialKey}
@@ -148,7 +148,7 @@ export function DressingHead({ o, index }: { o: OrganicApplication; index: numbe
         onValue={(v) => v && change(v)}
       />
       <DateBox
-        label="on"
+        label="Spread on"
         disabled={readOnly}
         value={o.date}
         onValue={(v) => v && set({ date: v })}
@@ -164,14 +164,14 @@ export function DressingHead({ o, index }: { o: OrganicApplication; index: numbe
         onValue={(v) => v !== null && set({ rate: v })}
       />
       <ChoiceBox
-        label="by"
+        label="Technique"
         disabled={readOnly}
         value={o.methodKey}
         options={methodsFor(material).map((m) => ({ value: m.methodKey, label: m.name }))}
         onValue={(v) => v && set({ methodKey: v })}
       />
       <ChoiceBox
-        label="worked in by"
+        label="Worked in by"
         disabled={readOnly}
         value={first?.kind ?? null}
         empty="not worked in"
@@ -180,7 +180,7 @@ export function DressingHead({ o, index }: { o: OrganicApplication; index: numbe
       />
       {first && (
         <FigureBox
-          label="after"
+          label="Worked in after"
           disabled={readOnly}
           value={first.hours}
           range={{ ...RANGES.hours, label: 'Hours to incorporation' }}
@@ -188,7 +188,7 @@ export function DressingHead({ o, index }: { o: OrganicApplication; index: numbe
         />
       )}
       <FigureBox
-        label="meant within"
+        label="Meant within"
         optional
         disabled={readOnly}
         value={o.plannedHours}
@@ -337,7 +337,6 @@ export function OrganicRows() {
                     <ChoiceBox
                       label={`Earlier material ${k + 1}`}
                       hideLabel
-                      narrow
                       disabled={readOnly}
                       value={o.materialKey}
                       options={list.map((m) => ({ value: m.key, label: m.name }))}

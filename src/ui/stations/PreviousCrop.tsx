@@ -1,5 +1,6 @@
 'use client';
 
+import { KillNote } from './StandClock';
 import { RANGES } from '@/core/quantity/range';
 import { legumeOf, legumes, modifierLevels } from '@/core/book/legumes';
 import type { PreviousLegume } from '@/core/document/previousDocument';
@@ -41,7 +42,7 @@ export function PreviousCrop() {
   const levels = (m: string) => optionsOf(modifierLevels(m));
   const hay = stand[0]?.useType === 'perennial_hay' || stand[0]?.useType === 'ley';
   return (
-    <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+    <div className="fields">
       <ChoiceBox
         label="Previous crop"
         disabled={readOnly}
@@ -67,20 +68,23 @@ export function PreviousCrop() {
         }
       />
       {previous?.kind === 'other' && (
-        <label className="inline-flex items-baseline gap-1.5">
-          which
-          <input
-            className="box"
-            disabled={readOnly}
-            defaultValue={previous.cropName}
-            maxLength={120}
-            onBlur={(e) => {
-              const cropName = e.target.value.trim();
-              if (cropName && cropName !== previous.cropName)
-                edit((p) => ({ ...p, previous: { kind: 'other', cropName } }));
-            }}
-          />
-        </label>
+        <span className="field inline-flex flex-col">
+          <span>
+            <label htmlFor="previous-name">Which</label>
+            <input
+              id="previous-name"
+              className="box"
+              disabled={readOnly}
+              defaultValue={previous.cropName}
+              maxLength={120}
+              onBlur={(e) => {
+                const cropName = e.target.value.trim();
+                if (cropName && cropName !== previous.cropName)
+                  edit((p) => ({ ...p, previous: { kind: 'other', cropName } }));
+              }}
+            />
+          </span>
+        </span>
       )}
       {previous?.kind === 'green_manure' && <GreenManure previous={previous} />}
       {previous?.kind === 'legume' && (
@@ -159,10 +163,11 @@ export function PreviousCrop() {
             label="Kill"
             disabled={readOnly}
             value={previous.killTiming}
-            empty="early spring (default)"
+            empty={previous.killDate ? 'by its date' : 'early spring (assumed)'}
             options={levels('kill_timing')}
             onValue={(v) => set({ killTiming: v })}
           />
+          <KillNote previous={previous} />
           <ChoiceBox
             label="Tillage"
             disabled={readOnly}

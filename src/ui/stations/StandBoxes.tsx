@@ -13,7 +13,7 @@ export function StandBoxes({ fixing, pruned }: { fixing: boolean; pruned: boolea
   const { stand } = plan.season;
   const set = (part: Partial<typeof stand>) => edit(editSeason({ stand: { ...stand, ...part } }));
   return (
-    <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+    <div className="fields">
       <TickBox
         label="a legume stands in or under it"
         disabled={readOnly}
@@ -118,11 +118,7 @@ export function ForageBoxes() {
     );
   const years = forage.yieldsTHa;
   return (
-    <div
-      className="mt-2 flex flex-wrap items-baseline gap-x-5 gap-y-2"
-      role="group"
-      aria-label="Years of forage"
-    >
+    <div className="mt-2 fields" role="group" aria-label="Years of forage">
       <ChoiceBox
         label="Forage"
         disabled={readOnly}

@@ -8,7 +8,7 @@ import { dateOf } from '@/core/lines/days';
 import { productRate } from '@/core/nitrogen/product';
 import { fertilisers, placements, type Fertiliser } from '@/core/book/fertilisers';
 import type { FertiliserPass } from '@/core/document/document';
-import { ChoiceBox, DateBox, optionsOf, Part } from '../figure/fields';
+import { ChoiceBox, DateBox, optionsOf, Part, SearchBox } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { WhyFigure, useWhy } from '../frame/why';
 import { isPlaced } from '@/core/assessment/placed';
@@ -197,6 +197,8 @@ const PassRow = memo(function PassRow({ pass, index }: { pass: FertiliserPass; i
   'use memo';
   const plan = usePlan('season');
   const assessed = useWorkspace((w) => w.a.supply.passes.find((p) => p.pass.id === pass.id));
+  // Trees are fed until their leaves fall.
+  const last = useWorkspace((w) => w.section?.calendar.end ?? w.plan.season.harvestDate);
   const stage = useWorkspace(
     (w) => w.section?.marks.find((m) => m.id === `pass.${pass.id}`)?.stage ?? '',
   );
@@ -215,7 +217,7 @@ const PassRow = memo(function PassRow({ pass, index }: { pass: FertiliserPass; i
           disabled={readOnly}
           value={pass.date}
           min={plan.season.startDate}
-          max={plan.season.harvestDate ?? undefined}
+          max={last ?? undefined}
           onValue={(v) => v && set({ date: v })}
         />
         <span className="note block">{stage}</span>
@@ -224,10 +226,9 @@ const PassRow = memo(function PassRow({ pass, index }: { pass: FertiliserPass; i
         )}
       </td>
       <td>
-        <ChoiceBox
+        <SearchBox
           label={`${name} product`}
           hideLabel
-          narrow
           disabled={readOnly}
           value={pass.productId}
           options={optionsAmong(fertilisers(book), () => true)}
@@ -249,7 +250,6 @@ const PassRow = memo(function PassRow({ pass, index }: { pass: FertiliserPass; i
         <ChoiceBox
           label={`${name} placement`}
           hideLabel
-          narrow
           disabled={readOnly}
           value={pass.placementId}
           options={placements()

@@ -48,7 +48,7 @@ export function Weighing({
   return (
     <fieldset className="mb-2 border-t border-rule pt-2">
       <legend className="note">Weigh it: cut frames, dry a sub-sample</legend>
-      <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <div className="fields">
         <TextBox
           label="Fresh weight of each frame, g"
           value={frames}

@@ -576,9 +576,9 @@ export const budget = {
     'Nitrate-N that the trials behind the rate had.',
   ),
   credit_line: key('Line', 'A line of the sheet, by its id.'),
-  n_school: key('School', 'The school that the requirement goes by.'),
+  n_school: key('System', 'The recommendation system that the requirement goes by.'),
   credit_flags: flags('What is known', 'What is known of the field, by name.'),
-  credit_cell: text('In the table', 'What the table of schools says.'),
+  credit_cell: text('In the table', 'What the table of systems says.'),
   credit_state: choice('State', 'Whether the line counts.', {
     allowed: 'counts',
     greyed: 'held already',
@@ -682,7 +682,7 @@ export const budget = {
     'Each factor with the yield that it leaves, lowest first.',
   ),
   yield_liebig_t_ha: number(
-    'Yield by the shortest stave',
+    'Yield by the limiting factor',
     't/ha',
     [0, 300],
     'Where only the shortest factor counts.',
@@ -695,7 +695,7 @@ export const budget = {
   ),
   co_limiting_factors: text('Limit together', 'Factors as short as the shortest.'),
   gain_liebig_t_ha: number(
-    'Gain by the shortest stave',
+    'Gain by the limiting factor',
     't/ha',
     [-300, 300],
     'What the repair adds where only the shortest counts.',

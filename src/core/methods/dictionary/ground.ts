@@ -267,11 +267,11 @@ export const ground = {
     'Calcium carbonate that manure or water brings.',
   ),
   nitrate_leached_frac: number('Nitrate that leaches', '', [0, 1], 'Share of the N.'),
-  acidity_school: choice('School', 'How acid is reckoned.', {
+  acidity_school: choice('Convention', 'How acid is reckoned.', {
     convention: 'by the usual factors',
     cycle: 'by the cycles of N and carbon',
   }),
-  acidity_school_cycle: choice('School', 'How acid is reckoned.', {
+  acidity_school_cycle: choice('Convention', 'How acid is reckoned.', {
     cycle: 'by the cycles of N and carbon',
   }),
   acidity_of_n_kg_ha: number('Acid of N', 'kg/ha', [-5000, 20_000], 'As calcium carbonate.'),
@@ -325,7 +325,7 @@ export const ground = {
     'Ca wanted',
     '%',
     [40, 85],
-    'Share of the exchange capacity by the school of ratios.',
+    'Share of the exchange capacity by the base-saturation system.',
   ),
   cce_pct: number('Neutralising value', '%', [0, 260], 'Against pure calcium carbonate.', {
     symbol: 'CCE',
@@ -478,25 +478,25 @@ export const ground = {
     'Short by sufficiency',
     'kg/ha',
     [0, 100_000],
-    'Calcium by the school of enough.',
+    'Calcium by the sufficiency system.',
   ),
   ca_short_saturation_kg_ha: number(
     'Short by saturation',
     'kg/ha',
     [0, 100_000],
-    'Calcium by the school of ratios.',
+    'Calcium by the base-saturation system.',
   ),
   mg_short_saturation_kg_ha: number(
     'Mg short by saturation',
     'kg/ha',
     [0, 100_000],
-    'Magnesium by the school of ratios.',
+    'Magnesium by the base-saturation system.',
   ),
   k_short_saturation_kg_ha: number(
     'K short by saturation',
     'kg/ha',
     [0, 100_000],
-    'Potassium by the school of ratios.',
+    'Potassium by the base-saturation system.',
   ),
   lime_for_ca_t_ha: number('Lime for it', 't/ha', T_HA, 'That would bring the calcium.'),
   gypsum_for_ca_t_ha: number('Gypsum for it', 't/ha', T_HA, 'That would bring the calcium.'),
@@ -579,8 +579,8 @@ export const ground = {
   yield_cv_frac: number('Yield varies', '', [0, 3], 'Coefficient of variation.'),
   runs: number('Runs', '', [1, 20_000], 'Futures that are tried.', { whole: true }),
   has_shocks: yes('With chance', 'Whether prices and yields vary.'),
-  school_outcomes: rows('Outcomes', 'One row for each school.'),
-  pk_school: key('School', 'A school of P and K.'),
+  school_outcomes: rows('Outcomes', 'One row for each system.'),
+  pk_school: key('System', 'A recommendation system of P and K.'),
   net_present_value: number('Worth today', 'money/ha', [-1e9, 1e9], 'Of all years.', {
     symbol: 'NPV',
   }),
@@ -596,5 +596,5 @@ export const ground = {
   value_p10: number('One in ten is below', 'money/ha', [-1e9, 1e9], 'Tenth percentile.'),
   value_p50: number('Half are below', 'money/ha', [-1e9, 1e9], 'Median.'),
   value_p90: number('Nine in ten are below', 'money/ha', [-1e9, 1e9], 'Ninetieth percentile.'),
-  strategies: text('Schools', 'Schools to be compared, parted by commas.'),
+  strategies: text('Systems', 'Recommendation systems to be compared, parted by commas.'),
 } as const;

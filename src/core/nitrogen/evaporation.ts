@@ -1,0 +1,106 @@
+import type { Normals } from '../book/stages';
+import { dateAfter, daysBetween, eachDay, monthOf, type IsoDate } from '../quantity/calendar';
+import { clip } from '../quantity/curve';
+
+const MONTH_D = 365.25 / 12;
+const MJ_TO_MM = 0.408;
+
+/** Radiation at the top of the atmosphere, MJ/m2 a day (FAO Irrigation and Drainage Paper 56). */
+function radiation(latitudeDeg: number, dayOfYear: number): number {
+  const lat = (clip(latitudeDeg, -66, 66) * Math.PI) / 180;
+  const turn = (2 * Math.PI * dayOfYear) / 365;
+  const distance = 1 + 0.033 * Math.cos(turn);
+  const declination = 0.409 * Math.sin(turn - 1.39);
+  const sunset = Math.acos(clip(-Math.tan(lat) * Math.tan(declination), -1, 1));
+  return (
+    ((24 * 60) / Math.PI) *
+    0.082 *
+    distance *
+    (sunset * Math.sin(lat) * Math.sin(declination) +
+      Math.cos(lat) * Math.cos(declination) * Math.sin(sunset))
+  );
+}
+
+/**
+ * Reference evaporation of a day (Hargreaves & Samani 1985), mm.
+ *
+ * @param i.dayOfYear 1 to 366
+ * @example referenceEvaporation({ latitudeDeg: 45.72, dayOfYear: 196, tMinC: 14.8,
+ * tMaxC: 26.6 }) // 5.03
+ */
+export const referenceEvaporation = (i: {
+  latitudeDeg: number;
+  dayOfYear: number;
+  tMinC: number;
+  tMaxC: number;
+}): number =>
+  Math.max(
+    0,
+    0.0023 *
+      MJ_TO_MM *
+      radiation(i.latitudeDeg, i.dayOfYear) *
+      ((i.tMinC + i.tMaxC) / 2 + 17.8) *
+      Math.sqrt(Math.max(0, i.tMaxC - i.tMinC)),
+  );
+
+/** Evaporation of a month of a normal year, as the farm has it or reckoned, mm. */
+const evaporationOf = (m: Normals, latitudeDeg: number): number =>
+  m.et0Mm ??
+  MONTH_D *
+    referenceEvaporation({
+      latitudeDeg,
+      dayOfYear: Math.round((m.month - 0.5) * MONTH_D),
+      tMinC: m.tMeanC - m.tRangeC / 2,
+      tMaxC: m.tMeanC + m.tRangeC / 2,
+    });
+
+/** A sum over the days between two dates of what a normal month gives. */
+function overDays(
+  climate: readonly Normals[],
+  from: IsoDate,
+  to: IsoDate,
+  ofMonth: (m: Normals) => number,
+): number {
+  const days = daysBetween(from, to);
+  if (days <= 0) return 0;
+  const daily = new Map(climate.map((m) => [m.month, ofMonth(m) / MONTH_D]));
+  let sum = 0;
+  eachDay(from, days, (month) => {
+    sum += daily.get(month) ?? 0;
+  });
+  return sum;
+}
+
+/** Evaporation between two dates of a normal year, mm. */
+export const normalEvaporation = (
+  climate: readonly Normals[],
+  latitudeDeg: number,
+  from: IsoDate,
+  to: IsoDate,
+): number => overDays(climate, from, to, (m) => evaporationOf(m, latitudeDeg));
+
+/** Rain above evaporation between two dates of a normal year, month by month, mm. */
+export const normalDrainage = (
+  climate: readonly Normals[],
+  latitudeDeg: number,
+  from: IsoDate,
+  to: IsoDate,
+): number =>
+  overDays(climate, from, to, (m) => Math.max(0, m.rainMm - evaporationOf(m, latitudeDeg)));
+
+/**
+ * The day on which drainage begins in a normal year: the first month after midsummer with more rain
+ * than 1.2 times the evaporation (chapter 7, W6.3); null in a climate without one.
+ */
+export function drainageBegins(
+  climate: readonly Normals[],
+  latitudeDeg: number,
+  after: IsoDate,
+): IsoDate | null {
+  for (let k = 0; k < 12; k++) {
+    const first = k === 0 ? after : `${dateAfter(after, Math.round(k * MONTH_D)).slice(0, 7)}-01`;
+    const m = climate.find((x) => x.month === monthOf(first));
+    if (m && m.rainMm > 1.2 * evaporationOf(m, latitudeDeg)) return first;
+  }
+  return null;
+}
