@@ -1,3 +1,4 @@
+import { alias } from 'drizzle-orm/pg-core';
 import { and, desc, eq, inArray } from 'drizzle-orm';
 import type { Db, Executor } from './client';
 import { people, planVersions } from './schema';
@@ -5,8 +6,10 @@ import { people, planVersions } from './schema';
 export type PlanVersion = typeof planVersions.$inferSelect;
 export interface ListedVersion extends Omit<PlanVersion, 'plan' | 'sheet'> {
   proposer: string;
+  decider: string | null;
 }
 
+const deciders = alias(people, 'deciders');
 const LISTED = {
   id: planVersions.id,
   seasonId: planVersions.seasonId,
@@ -19,6 +22,7 @@ const LISTED = {
   decidedAt: planVersions.decidedAt,
   comment: planVersions.comment,
   proposer: people.name,
+  decider: deciders.name,
 };
 
 export const versionsOf = async (
@@ -31,6 +35,7 @@ export const versionsOf = async (
         .select(LISTED)
         .from(planVersions)
         .innerJoin(people, eq(planVersions.proposedBy, people.id))
+        .leftJoin(deciders, eq(planVersions.decidedBy, deciders.id))
         .where(inArray(planVersions.seasonId, [...seasonIds]))
         .orderBy(desc(planVersions.number));
 export const versionById = async (db: Executor, id: string): Promise<PlanVersion | undefined> =>

@@ -6,5 +6,6 @@ import { format } from 'date-fns';
  */
 export const today = (): string => process.env.FURROW_TODAY ?? format(new Date(), 'yyyy-MM-dd');
 export const isDemoDay = (): boolean => process.env.FURROW_TODAY !== undefined;
-export const now = (): string => new Date().toISOString();
+/** The moment; on the demo's day, it is that day at this hour. */
+export const now = (): string => `${today()}${new Date().toISOString().slice(10)}`;
 export const newId = (): string => crypto.randomUUID();

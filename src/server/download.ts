@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import type { UnitSystem } from '@/core/quantity/units';
 import { VERSION } from './apiAnswer';
 
 export const JSON_TYPE = 'application/json; charset=utf-8';
@@ -50,3 +51,7 @@ export async function download(request: Request, file: Kept): Promise<Response> 
     },
   });
 }
+
+/** Units that a file is asked for in: `?units=us` gives lb/ac. */
+export const unitsAsked = (request: Request): UnitSystem =>
+  new URL(request.url).searchParams.get('units') === 'us' ? 'us' : 'metric';

@@ -42,7 +42,7 @@ import { newId, today } from './clock';
 import { outlineSchema } from './outlineSchema';
 
 const FARM_FORMAT = 'patient-furrow-farm';
-export const FARM_VERSION = 6;
+export const FARM_VERSION = 7;
 const MAX_BYTES = 20 * 1024 * 1024;
 
 /**

@@ -3,24 +3,12 @@ import pdfmake from 'pdfmake';
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
 import { dateInWords } from '@/core/quantity/calendar';
 import { NUTRIENT_KEYS } from '@/core/lines/line';
-import { areaOfSheet, toldTotal } from '@/core/views/sheetLines';
+import type { SheetJob } from '@/core/views/jobs';
+import { areaOfSheet, NOT_KNOWN, sheetUnit, toldTotal } from '@/core/views/sheetLines';
+import { inFigures } from '@/core/views/shown';
 import type { SheetDocument } from '@/core/views/sheet';
 import { download } from './download';
-
-const font = (family: string, weight: number) =>
-  path.join(
-    process.cwd(),
-    'node_modules/@fontsource',
-    family,
-    'files',
-    `${family}-latin-${weight}-normal.woff`,
-  );
-const face = (family: string) => ({
-  normal: font(family, 400),
-  bold: font(family, 700),
-  italics: font(family, 400),
-  bolditalics: font(family, 700),
-});
+import { faceFont, fontCuts, type Cuts, type Face } from './pdfFonts';
 
 const SYMBOL = { n: 'N', p: 'P', k: 'K', s: 'S' } as const;
 // The shipped latin cut of the face has no true minus; a hyphen reads the same on paper.
@@ -74,53 +62,82 @@ function ledger(sheet: SheetDocument): Content {
   ]);
   return table(
     ['*', 34, 34, 34, 34],
-    [[head('kg/ha'), ...NUTRIENT_KEYS.map((x) => head(SYMBOL[x], 'right'))], ...rows, ...totals],
+    [
+      [head(sheetUnit(sheet)), ...NUTRIENT_KEYS.map((x) => head(SYMBOL[x], 'right'))],
+      ...rows,
+      ...totals,
+    ],
   );
 }
 
-const planned = (sheet: SheetDocument): Content =>
+const STATE: Record<SheetJob['status'], string> = {
+  planned: '',
+  done: ', done',
+  'may not go out': ', may not go out: counts nothing',
+};
+const faint = (text: string) => ({ text, color: '#5f574c', fontSize: 7 });
+const jobs = (sheet: SheetDocument): Content =>
   table(
-    [86, '*', 44, 44, 22, 22, 22, 22, 140],
+    [46, '*', 42, 48, 16, 16, 17, 16, 112, 24, 40, 8],
     [
       [
         head('When'),
-        head('What'),
-        head('Per ha', 'right'),
+        head('Job'),
+        head('Rate', 'right'),
         head('Field', 'right'),
         ...NUTRIENT_KEYS.map((x) => head(SYMBOL[x], 'right')),
         { ...(head('How') as object), margin: [6, 0, 0, 0] } as TableCell,
+        head(`Per ${sheet.area.unit}`, 'right'),
+        head('Who'),
+        head(''),
       ],
-      ...sheet.organics.map((o): TableCell[] => [
-        dateInWords(o.date),
-        o.material,
-        right(o.rate),
-        '',
-        right(o.n),
-        '',
-        '',
-        '',
-        { text: o.detail, margin: [6, 0, 0, 0] },
+      ...sheet.jobs.map((j): TableCell[] => [
+        {
+          stack: [j.date ? dateInWords(j.date) : NOT_KNOWN, ...(j.stage ? [faint(j.stage)] : [])],
+        },
+        {
+          text: [`${j.what}${STATE[j.status]}`, ...(j.analysis ? [faint(`  ${j.analysis}`)] : [])],
+        },
+        right(j.rate ? inFigures(j.rate) : ''),
+        {
+          stack: [
+            right(j.total ? inFigures(j.total) : ''),
+            ...(j.loads ? [{ ...faint(`${j.loads} loads`), alignment: 'right' as const }] : []),
+          ] as Content[],
+        },
+        ...NUTRIENT_KEYS.map((x) => right(signed(j[x]))),
+        {
+          text: [
+            j.how,
+            ...(j.notIf && j.status === 'planned' ? [faint(`${j.how ? '; ' : ''}${j.notIf}`)] : []),
+          ],
+          margin: [6, 0, 0, 0],
+        },
+        right(j.cost === null ? '·' : j.cost.toFixed(0)),
+        j.who ?? '',
+        // A box to tick in the field.
+        {
+          canvas: [{ type: 'rect', x: 0, y: 1, w: 7, h: 7, lineWidth: 0.6 }],
+        },
       ]),
-      ...sheet.passes.map((p): TableCell[] => [
-        `${dateInWords(p.date)} ${p.stage}`,
-        p.product,
-        right(`${p.rateKgHa} kg`),
-        right(`${p.totalKg} kg`),
-        right(p.n),
-        right(p.p),
-        right(p.k),
-        right(p.s),
-        { text: p.placement, margin: [6, 0, 0, 0] },
-      ]),
+      ...(sheet.jobs.length === 0
+        ? [[{ text: 'Nothing planned yet.', colSpan: 12 }, ...Array.from({ length: 11 }, () => '')]]
+        : []),
     ],
   );
 
+type Margins = [number, number, number, number];
 /** Papers that a sheet is printed on. */
 type Paper = 'A4' | 'LETTER';
 const paperOf = (url: string): Paper =>
   new URL(url).searchParams.get('paper')?.toUpperCase() === 'LETTER' ? 'LETTER' : 'A4';
 
-function document(sheet: SheetDocument, standing: string, paper: Paper): TDocumentDefinitions {
+function document(
+  sheet: SheetDocument,
+  standing: string,
+  paper: Paper,
+  cuts: Cuts,
+): TDocumentDefinitions {
   return {
     info: { title: `${sheet.farm}, ${sheet.field}, ${sheet.season}` },
     language: 'en',
@@ -128,13 +145,13 @@ function document(sheet: SheetDocument, standing: string, paper: Paper): TDocume
     displayTitle: true,
     pageSize: paper,
     pageMargins: [36, 24, 36, 30],
-    defaultStyle: { font: 'Hyperlegible', fontSize: 8, lineHeight: 1.05 },
+    defaultStyle: { font: faceFont('Hyperlegible'), fontSize: 8, lineHeight: 1.05 },
     styles: {
-      title: { font: 'Literata', fontSize: 15, bold: true },
-      part: { font: 'Literata', fontSize: 10.5, bold: true, margin: [0, 4, 0, 1] },
+      title: { font: faceFont('Literata'), fontSize: 15, bold: true },
+      part: { font: faceFont('Literata'), fontSize: 10.5, bold: true, margin: [0, 4, 0, 1] },
     },
     footer: (page: number, pages: number) => ({
-      text: `Patient Furrow, ${standing}, page ${page} of ${pages}`,
+      text: cuts.pieces(`Patient Furrow, ${standing}, page ${page} of ${pages}`, 'Hyperlegible'),
       alignment: 'center',
       fontSize: 7,
       color: '#5f574c',
@@ -143,16 +160,28 @@ function document(sheet: SheetDocument, standing: string, paper: Paper): TDocume
     content: [
       { text: `${sheet.farm}: ${sheet.field}, ${sheet.season}`, style: 'title' },
       {
-        text: `${areaOfSheet(sheet)} ha, ${sheet.crop}. ${standing}; figures of ${dateInWords(sheet.asOf)}; kg/ha of the element.`,
+        text: `${areaOfSheet(sheet)}, ${sheet.crop}. ${standing}; figures of ${dateInWords(sheet.asOf)}; ${sheetUnit(sheet)} of the element.`,
         margin: [0, 0, 0, 4],
+      },
+      { text: 'Jobs', style: 'part' },
+      jobs(sheet),
+      {
+        text: `Fertiliser ${sheet.cost.fertiliser.toFixed(0)} for the field${sheet.cost.lime > 0 ? `, lime ${sheet.cost.lime.toFixed(0)}` : ''}${sheet.demoPrices ? ', at placeholder prices' : ''}.`,
       },
       { text: 'The sheet', style: 'part' },
       ledger(sheet),
-      { text: 'What goes on', style: 'part' },
-      planned(sheet),
-      {
-        text: `Fertiliser ${sheet.costPerHa.toFixed(0)} per ha, ${(sheet.costPerHa * sheet.areaHa).toFixed(0)} for the field${sheet.demoPrices ? ', at placeholder prices' : ''}.`,
-      },
+      ...(sheet.unknown.length > 0
+        ? [
+            {
+              text: [
+                { text: 'Not known: ', bold: true },
+                sheet.unknown.map((u) => `${u.label} (${u.usual})`).join('; '),
+                '.',
+              ],
+              margin: [0, 1, 0, 0] as Margins,
+            },
+          ]
+        : []),
       {
         columnGap: 16,
         columns: [
@@ -195,31 +224,7 @@ function document(sheet: SheetDocument, standing: string, paper: Paper): TDocume
           },
         ],
       },
-      { text: 'Reasons and sources for N', style: 'part' },
-      {
-        fontSize: 6.6,
-        columns: [0, 1, 2].map((column) => ({
-          stack: sheet.reasons
-            .filter((_, i) => i % 3 === column)
-            .map((r) => ({
-              stack: [
-                { text: `${r.label} (confidence ${r.confidence})`, bold: true, fontSize: 7.2 },
-                ...r.text.map((t) => ({
-                  text: t.trim(),
-                  margin: [(t.match(/^ */)?.[0].length ?? 0) * 3, 0, 0, 0] as [
-                    number,
-                    number,
-                    number,
-                    number,
-                  ],
-                })),
-              ],
-              margin: [0, 0, 0, 3] as [number, number, number, number],
-            })),
-        })),
-        columnGap: 12,
-      },
-      // Who signs has the page's figures before them: the lines never stand on a page alone.
+      // Who signs has the page's figures before them: the reasons are the sheet's back.
       {
         unbreakable: true,
         stack: [
@@ -237,9 +242,60 @@ function document(sheet: SheetDocument, standing: string, paper: Paper): TDocume
           },
         ],
       },
+      { text: 'Reasons and sources for N', style: 'part', pageBreak: 'before' },
+      {
+        fontSize: 6.6,
+        columns: [0, 1, 2].map((column) => ({
+          stack: sheet.reasons
+            .filter((_, i) => i % 3 === column)
+            .map((r) => ({
+              stack: [
+                { text: `${r.label} (confidence ${r.confidence})`, bold: true, fontSize: 7.2 },
+                ...r.text.map((t) => ({
+                  text: t.trim(),
+                  margin: [(t.match(/^ */)?.[0].length ?? 0) * 3, 0, 0, 0] as Margins,
+                })),
+              ],
+              margin: [0, 0, 0, 3] as Margins,
+            })),
+        })),
+        columnGap: 12,
+      },
     ],
   };
 }
+
+/** Every text of a definition as pieces in the cuts that have its letters; styles keep their face. */
+function inCuts(whole: TDocumentDefinitions, cuts: Cuts): TDocumentDefinitions {
+  // A text may hold pieces; a cell or a paragraph that is a bare text becomes one that does.
+  const walked = (node: unknown, face: Face, ofText = false): unknown => {
+    if (typeof node === 'string') {
+      const pieces = cuts.pieces(node, face);
+      return typeof pieces === 'string' || ofText ? pieces : { text: pieces };
+    }
+    if (Array.isArray(node)) return node.map((x) => walked(x, face));
+    if (node === null || typeof node !== 'object') return node;
+    const own = 'style' in node && typeof node.style === 'string' ? 'Literata' : face;
+    return Object.fromEntries(
+      Object.entries(node).map(([k, v]) => [
+        k,
+        TEXT_KEYS.has(k) ? walked(v, own, k === 'text' && typeof v === 'string') : v,
+      ]),
+    );
+  };
+  const content = walked(whole.content, 'Hyperlegible') as Content[];
+  const said =
+    cuts.missing.size === 0
+      ? []
+      : [
+          {
+            text: `□: the fonts of this file have no ${[...cuts.missing].length === 1 ? 'sign' : 'signs'} for ${[...cuts.missing].length} letter${cuts.missing.size === 1 ? '' : 's'} of a name. Print the sheet from the browser to have them.`,
+            color: '#b23a10',
+          },
+        ];
+  return { ...whole, content: [...said, ...content] };
+}
+const TEXT_KEYS = new Set(['text', 'stack', 'columns', 'ul', 'table', 'body']);
 
 /**
  * The plan sheet as a PDF. Fonts come from the shipped packages; the maker may read nothing else
@@ -250,15 +306,14 @@ async function written(
   standing: string,
   paper: Paper,
 ): Promise<Uint8Array<ArrayBuffer>> {
-  pdfmake.setFonts({
-    Hyperlegible: face('atkinson-hyperlegible-next'),
-    Literata: face('literata'),
-  });
+  const cuts = fontCuts();
+  pdfmake.setFonts(cuts.fonts);
   pdfmake.setLocalAccessPolicy((file: string) =>
     file.includes(`${path.sep}@fontsource${path.sep}`),
   );
   pdfmake.setUrlAccessPolicy(() => false);
-  return new Uint8Array(await pdfmake.createPdf(document(sheet, standing, paper)).getBuffer());
+  const whole = inCuts(document(sheet, standing, paper, cuts), cuts);
+  return new Uint8Array(await pdfmake.createPdf(whole).getBuffer());
 }
 
 /** The plan sheet as a PDF that the browser shows. */

@@ -1,13 +1,14 @@
 import { deepEqual } from 'fast-equals';
 import { planSchema, type Plan } from '@/core/document/document';
 import { checkKeys, checkNewKeys } from '@/core/document/keys';
-import { holdsNul, readPlanFile } from '@/core/document/seasonFile';
+import { holdsNul, readPlanFile, storedPlan } from '@/core/document/seasonFile';
 import { holdSeason, savePlanChanges } from '@/data/savePlan';
 import { inTransaction } from '@/data/transaction';
 import { mergePlans, type Conflict } from '@/core/document/merge';
 import { planChanges, type PlanFileLook } from '@/core/document/planChanges';
 import { sheetOfPlan } from '@/core/views/figures';
 import type { SheetDocument } from '@/core/views/sheet';
+import type { PlanStanding } from '@/core/views/standing';
 import { storedSheet } from '@/core/views/sheetVersions/chain';
 import { refusalOf } from '@/core/quantity/input';
 import { Refusal, refuse } from '@/core/quantity/refusal';
@@ -79,6 +80,31 @@ async function workspace(
     seasons: seasons.map(({ id, label: l }) => ({ id, label: l })),
     siblings: (await neighboursOf(db, field)).map(({ id, name }) => ({ id, name })),
     versions: await versionsOf(db, [stored.seasonId]),
+  };
+}
+
+/** How the plan of a desk stands with advisor and farmer. */
+export async function standingOf(
+  db: Db,
+  versions: readonly ListedVersion[],
+): Promise<PlanStanding> {
+  const [newest] = versions;
+  const agreed = versions.find((v) => v.status === 'agreed');
+  const kept = agreed ? await versionById(db, agreed.id) : undefined;
+  return {
+    agreed:
+      agreed && kept
+        ? {
+            number: agreed.number,
+            on: (agreed.decidedAt ?? agreed.proposedAt).slice(0, 10),
+            names: [agreed.proposer, ...(agreed.decider ? [agreed.decider] : [])],
+            plan: storedPlan(kept.plan),
+          }
+        : null,
+    waiting:
+      newest?.status === 'proposed'
+        ? { number: newest.number, since: newest.proposedAt.slice(0, 10) }
+        : null,
   };
 }
 

@@ -2,7 +2,7 @@ import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import writeExcelFile, { type Row as WrittenRow } from 'write-excel-file/node';
 import { NUTRIENT_KEYS } from '@/core/lines/line';
 import type { SheetDocument } from '@/core/views/sheet';
-import { LINE_HEAD, sheetLines, toldTotal } from '@/core/views/sheetLines';
+import { jobCells, jobHead, lineHead, sheetLines, toldTotal } from '@/core/views/sheetLines';
 import type { FarmTotals } from '@/core/farm/farmTotals';
 import type { FarmFieldRow } from '@/core/farm/wholeFarm';
 
@@ -90,7 +90,7 @@ const sumOver = (column: string, rows: number): Formula => ({
 
 /**
  * The plan sheet as tables: lines with their signs and a sum that the spreadsheet works out itself,
- * passes, what is to settle, and the reason and source of each figure.
+ * jobs by their days, what is not known, what is to settle, and the reason and source of each figure.
  */
 export function sheetTables(s: SheetDocument): Table[] {
   const lines = sheetLines(s);
@@ -106,7 +106,7 @@ export function sheetTables(s: SheetDocument): Table[] {
   const about: [string, Cell][] = [
     ['Farm', s.farm],
     ['Field', s.field],
-    ['Area, ha', s.areaHa],
+    [`Area, ${s.area.unit}`, s.area.value],
     ['Season', s.season],
     ['Crop', s.crop],
     ['As of', day(s.asOf)],
@@ -115,7 +115,7 @@ export function sheetTables(s: SheetDocument): Table[] {
     {
       name: 'Plan',
       widths: [26, 40, 14, 12, 12, 12, 12],
-      head: LINE_HEAD,
+      head: lineHead(s),
       rows: [
         ...plain(counted),
         { cells: ['Sum: still to apply, below 0 over', '', '', ...sums], bold: true },
@@ -124,44 +124,16 @@ export function sheetTables(s: SheetDocument): Table[] {
       ],
     },
     {
-      name: 'Passes',
-      widths: [12, 18, 30, 26, 12, 12, 8, 8, 8, 8, 12],
-      head: [
-        'On',
-        'Stage',
-        'Product',
-        'Placement',
-        'kg/ha',
-        'kg in all',
-        'N',
-        'P',
-        'K',
-        'S',
-        'Cost per ha',
-      ],
-      rows: plain(
-        s.passes.map((p) => [
-          day(p.date),
-          p.stage,
-          p.product,
-          p.placement,
-          p.rateKgHa,
-          p.totalKg,
-          p.n,
-          p.p,
-          p.k,
-          p.s,
-          p.cost,
-        ]),
-      ),
+      name: 'Jobs',
+      widths: [12, 10, 18, 30, 24, 10, 8, 12, 10, 8, 9, 9, 9, 9, 34, 34, 11, 16, 14],
+      head: jobHead(s),
+      rows: plain(s.jobs.map((j) => [day(j.date), ...jobCells(j)])),
     },
     {
-      name: 'Manure',
-      widths: [12, 34, 16, 10, 12, 50],
-      head: ['On', 'Material', 'Rate', 'State', 'N, kg/ha', 'Detail'],
-      rows: plain(
-        s.organics.map((o) => [day(o.date), o.material, o.rate, o.status, o.n, o.detail]),
-      ),
+      name: 'Not known',
+      widths: [34, 50, 60],
+      head: ['Credit', 'Usual', 'Find out'],
+      rows: plain(s.unknown.map((u) => [u.label, u.usual, u.findOut])),
     },
     {
       name: 'To settle',

@@ -1,6 +1,7 @@
 import { bookOf, type Book } from '../book/book';
 import { assessSeason, type Assessment } from '../assessment/assess';
 import type { Plan } from '../document/document';
+import type { UnitSystem } from '../quantity/units';
 import { furrowSection, type FurrowSection } from './furrow';
 import { groundPartsOf, type GroundParts } from './groundParts';
 import { buildSheet, type SheetDocument } from './sheet';
@@ -28,8 +29,8 @@ export function figuresOf(book: Book, given: Plan, withParts = false): Figures {
 }
 
 /** The sheet of a plan as it stands, for downloads. */
-export function sheetOfPlan(given: Plan): SheetDocument {
+export function sheetOfPlan(given: Plan, system: UnitSystem = 'metric'): SheetDocument {
   const book = bookOf(given.farm.library);
   const { plan, assessment } = assessSeason(book, given);
-  return buildSheet(book, plan, assessment);
+  return buildSheet(book, plan, assessment, system);
 }

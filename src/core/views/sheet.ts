@@ -1,16 +1,19 @@
-import { cropOf } from '../book/crops';
+import { cropOf, type Crop } from '../book/crops';
 import type { Book } from '../book/book';
-import { placementOf } from '../book/fertilisers';
 import { extractantName, nutrientSymbol } from '../book/soilTests';
-import { inWords } from '../why/said';
+import { inWords, said } from '../why/said';
 import { asLines, weakest, type Step } from '../why/step';
 import type { Assessment } from '../assessment/assess';
 import type { Plan } from '../document/document';
 import type { LedgerLine } from '../lines/line';
+import { usYieldToTHa } from '../quantity/cropYield';
+import type { UnitSystem } from '../quantity/units';
+import { jobsOf, type SheetJob } from './jobs';
+import { plainly, shownArea, type Shown } from './shown';
 import { wholeSheet, type Amounts, type BalanceRow } from './wholeKilograms';
 
 /** Today's version of the frozen sheet: the one that the last step of `sheetVersions` leads to. */
-export const SHEET_VERSION = 3;
+export const SHEET_VERSION = 4;
 
 export interface SheetRow extends Amounts {
   id: string;
@@ -35,99 +38,87 @@ export interface SheetTotal extends Amounts {
 export interface SheetDocument {
   /** By which version of the sheet it was written. */
   version: typeof SHEET_VERSION;
+  /** Units of every figure in it. */
+  units: UnitSystem;
   farm: string;
   field: string;
-  areaHa: number;
+  area: Shown;
   season: string;
   crop: string;
   asOf: string;
   rows: SheetRow[];
   totals: SheetTotal[];
-  organics: {
-    date: string;
-    material: string;
-    rate: string;
-    status: string;
-    n: number;
-    detail: string;
-  }[];
-  passes: {
-    date: string;
-    stage: string;
-    product: string;
-    rateKgHa: number;
-    totalKg: number;
-    n: number;
-    p: number;
-    k: number;
-    s: number;
-    cost: number;
-    placement: string;
-    status: string;
-  }[];
+  /** Lime, manure, passes and sprays, in the order of their days. */
+  jobs: SheetJob[];
+  /** Credits that nobody knows, with what is usual and how to find out. */
+  unknown: { label: string; usual: string; findOut: string }[];
   ground: { label: string; value: string; cls: string }[];
   reasons: { label: string; text: string[]; confidence: string }[];
   cautions: { level: string; message: string; action: string }[];
-  costPerHa: number;
+  /** Money for the field: fertiliser, and lime that is chosen. */
+  cost: { fertiliser: number; lime: number };
   demoPrices: boolean;
   limiting: string | null;
 }
 
 const CLASS_WORDS = (cls: string) => cls.replace('_', ' ');
 /** A why-tree cut to what fits a printed line. */
-const short = (tree: Step): string[] => asLines(tree).slice(0, 5);
+const short = (tree: Step, system: UnitSystem): string[] => asLines(tree, system).slice(0, 5);
 
 /** A figure that was typed in another unit has no more digits than a sheet can bear. */
 const brief = (v: number): string => String(Number(v.toPrecision(4)));
-const goalOf = ({ season }: Plan): string =>
-  season.yieldGoalTHa === null ? 'no yield goal' : `${brief(season.yieldGoalTHa)} t/ha`;
+/** The goal in t/ha, or in the crop's own unit per acre. */
+function goalOf({ season }: Plan, crop: Crop, system: UnitSystem): string {
+  const goal = season.yieldGoalTHa;
+  if (goal === null) return 'no yield goal';
+  if (system === 'metric') return `${brief(goal)} t/ha`;
+  const { yieldTHa } = usYieldToTHa({ yieldUsPerAc: 1, kgPerUsUnit: crop.kgPerUsUnit });
+  return `${plainly(goal / yieldTHa)} ${crop.usYieldUnit.replaceAll('_', ' ')}/ac`;
+}
 /** The sheet to print, to agree and to freeze. */
-export function buildSheet(book: Book, plan: Plan, a: Assessment): SheetDocument {
+export function buildSheet(
+  book: Book,
+  plan: Plan,
+  a: Assessment,
+  system: UnitSystem = 'metric',
+): SheetDocument {
   const crop = plan.season.cropKey ? cropOf(book, plan.season.cropKey) : null;
-  const { amounts, rows: ends } = wholeSheet(a);
+  const { amounts, rows: ends } = wholeSheet(a, system);
+  const jobs = jobsOf(plan, a, system);
   return {
     version: SHEET_VERSION,
+    units: system,
     farm: plan.farm.name,
     field: plan.field.name,
-    areaHa: plan.field.areaHa,
+    area: shownArea(plan.field.areaHa, system),
     season: plan.season.label,
-    crop: crop ? `${crop.name}, ${goalOf(plan)}` : 'no crop chosen',
+    crop: crop ? `${crop.name}, ${goalOf(plan, crop, system)}` : 'no crop chosen',
     asOf: plan.asOf,
     rows: a.lines.map((l) => ({
       id: l.id,
-      label: inWords(l.label),
-      detail: inWords(l.detail),
+      label: inWords(l.label, system),
+      detail: inWords(l.detail, system),
       kind: l.kind,
       struck: l.struck,
       ...(amounts.get(l.id) as Amounts),
     })),
     totals: ends.map((r) => ({
       kind: r.kind,
-      label: inWords(r.label),
+      label: inWords(r.label, system),
       ...(amounts.get(r.id) as Amounts),
     })),
-    organics: a.organics.map((o) => ({
-      date: o.app.date,
-      material: o.material.name,
-      rate: `${o.app.rate} ${o.app.rateUnit === 'm3_ha' ? 'm3/ha' : 't/ha'}`,
-      status: o.app.status,
-      n: Math.round(o.nKgHa),
-      detail: `${Math.round(o.loss.lossFrac * 100)} % of the ammonium lost`,
-    })),
-    passes: a.supply.passes.map((p) => ({
-      date: p.pass.date,
-      stage: p.stageBbch ? `BBCH ${p.stageBbch}` : '',
-      product: p.product.name,
-      rateKgHa: p.pass.productKgHa,
-      totalKg: Math.ceil(p.pass.productKgHa * plan.field.areaHa),
-      n: Math.round(p.delivered.n),
-      p: Math.round(p.delivered.p),
-      k: Math.round(p.delivered.k),
-      s: Math.round(p.delivered.s),
-      cost: p.cost,
-      placement: placementOf(p.pass.placementId).name,
-      status: p.counts ? p.pass.status : 'may not go out',
-    })),
+    jobs,
+    unknown: a.lines.flatMap((l) =>
+      l.usual
+        ? [
+            {
+              label: inWords(l.label, system),
+              usual: inWords(said`usually ${l.usual.low} kg/ha to ${l.usual.high} kg/ha`, system),
+              findOut: l.usual.findOut,
+            },
+          ]
+        : [],
+    ),
     ground: [
       ...(a.ground.planning
         ? [
@@ -147,18 +138,21 @@ export function buildSheet(book: Book, plan: Plan, a: Assessment): SheetDocument
     reasons: a.lines
       .filter((l) => l.struck === null && l.why.n)
       .map((l) => ({
-        label: inWords(l.label),
-        text: short(l.why.n as Step),
+        label: inWords(l.label, system),
+        text: short(l.why.n as Step, system),
         confidence: weakest(l.why.n as Step),
       })),
     cautions: a.warnings
       .filter((w) => w.level !== 'info')
       .map(({ level, message, action }) => ({
         level,
-        message: inWords(message),
-        action: inWords(action),
+        message: inWords(message, system),
+        action: inWords(action, system),
       })),
-    costPerHa: a.supply.cost,
+    cost: {
+      fertiliser: a.supply.cost * plan.field.areaHa,
+      lime: (a.lime?.chosen?.costPerHa ?? 0) * plan.field.areaHa,
+    },
     demoPrices: a.supply.passes.some((p) => p.price.from === 'placeholder'),
     limiting:
       a.limiting && a.limiting.limiting !== 'N' && (a.limiting.relativeYields[0]?.ry ?? 1) < 0.95

@@ -36,10 +36,12 @@ describe('the sheet as CSV', () => {
       '30',
     ]);
   });
-  it('names field, season and passes', () => {
+  it('names field, season and jobs by their days, manure and passes alike', () => {
     const rows = rowsOf(worked);
     expect(rows.slice(0, 3).map((r) => r[1])).toEqual(['Tansy Hollow', 'Terrace Short', '2026/27']);
-    expect(rows.filter((r) => r[0]?.startsWith('2027-'))).toHaveLength(2);
+    const jobs = rows.filter((r) => r[0]?.startsWith('2027-'));
+    expect(jobs.map((r) => r[2])).toEqual(['manure or compost', 'fertiliser', 'fertiliser']);
+    expect(jobs.map((r) => r[0])).toEqual(jobs.map((r) => r[0] ?? '').toSorted());
   });
   it('a struck line stays with its reason and counts nothing', () => {
     const row = rowsOf({

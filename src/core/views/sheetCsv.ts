@@ -1,18 +1,17 @@
 import { stringify } from 'csv-stringify/sync';
 import { NUTRIENT_KEYS } from '../lines/line';
 import type { SheetDocument } from './sheet';
-import { areaOfSheet, LINE_HEAD, sheetLines, toldTotal } from './sheetLines';
+import { areaOfSheet, jobCells, jobHead, lineHead, sheetLines, toldTotal } from './sheetLines';
 
 /**
- * The sheet as CSV for a spreadsheet: the lines with their signs, the totals, then the passes.
- * Amounts are whole kilograms of element a hectare
- * and add up in each column; a struck line counts nothing. Cells that a spreadsheet would run as
+ * The sheet as CSV for a spreadsheet: the lines with their signs, the totals, then the jobs
+ * by their days. Amounts are whole figures of element and add up in each column; a struck line counts nothing. Cells that a spreadsheet would run as
  * a formula are escaped.
  */
 export function sheetCsv(sheet: SheetDocument): string {
   const head = [
     ['Farm', sheet.farm],
-    ['Field', sheet.field, `${areaOfSheet(sheet)} ha`],
+    ['Field', sheet.field, areaOfSheet(sheet)],
     ['Season', sheet.season, sheet.crop],
     ['As of', sheet.asOf],
     [],
@@ -24,35 +23,11 @@ export function sheetCsv(sheet: SheetDocument): string {
     t.kind,
     ...NUTRIENT_KEYS.map((x) => toldTotal(sheet, t, x)),
   ]);
-  const passes =
-    sheet.passes.length === 0
+  const jobs =
+    sheet.jobs.length === 0
       ? []
-      : [
-          [],
-          [
-            'Pass on',
-            'Product',
-            'Placement',
-            'kg/ha',
-            'kg in all',
-            'N',
-            'P',
-            'K',
-            'S',
-            'Cost per ha',
-          ],
-          ...sheet.passes.map((p) => [
-            p.date,
-            p.product,
-            p.placement,
-            p.rateKgHa,
-            p.totalKg,
-            p.n,
-            p.p,
-            p.k,
-            p.s,
-            Number(p.cost.toFixed(2)),
-          ]),
-        ];
-  return stringify([...head, LINE_HEAD, ...lines, ...totals, ...passes], { escape_formulas: true });
+      : [[], jobHead(sheet), ...sheet.jobs.map((j) => [j.date ?? '', ...jobCells(j)])];
+  return stringify([...head, lineHead(sheet), ...lines, ...totals, ...jobs], {
+    escape_formulas: true,
+  });
 }

@@ -1,9 +1,63 @@
 import { NUTRIENT_KEYS, type NutrientKey } from '../lines/line';
+import { shownUnit } from '../quantity/units';
+import type { SheetJob } from './jobs';
 import type { SheetDocument } from './sheet';
 
 const SIGN = { requirement: 1, debit: 1, credit: -1, applied: -1, planned: -1 } as const;
+/** Unit of the sheet's amounts. */
+export const sheetUnit = ({ units }: Pick<SheetDocument, 'units'>): string =>
+  shownUnit('nutrient_rate', units);
 /** Heading of the sheet's lines in a table file. */
-export const LINE_HEAD = ['Line', 'Detail', 'Kind', 'N, kg/ha', 'P, kg/ha', 'K, kg/ha', 'S, kg/ha'];
+export const lineHead = (sheet: Pick<SheetDocument, 'units'>): string[] => [
+  'Line',
+  'Detail',
+  'Kind',
+  ...NUTRIENT_KEYS.map((x) => `${x.toUpperCase()}, ${sheetUnit(sheet)}`),
+];
+/** Heading of the jobs in a table file. */
+export const jobHead = (sheet: Pick<SheetDocument, 'units'>): string[] => [
+  'On',
+  'Stage',
+  'Job',
+  'What',
+  'Analysis',
+  'Rate',
+  'Unit',
+  'For the field',
+  'Unit',
+  'Loads',
+  ...NUTRIENT_KEYS.map((x) => `${x.toUpperCase()}, ${sheetUnit(sheet)}`),
+  'How',
+  'Not if',
+  `Cost per ${shownUnit('area', sheet.units)}`,
+  'Who',
+  'State',
+];
+export const KIND_WORDS: Record<SheetJob['kind'], string> = {
+  lime: 'lime',
+  manure: 'manure or compost',
+  kill: 'green manure',
+  pass: 'fertiliser',
+  spray: 'spray',
+};
+/** A job as the cells under that heading; the day stays a day. */
+export const jobCells = (j: SheetJob): (string | number | null)[] => [
+  j.stage,
+  KIND_WORDS[j.kind],
+  j.what,
+  j.analysis,
+  j.rate?.value ?? null,
+  j.rate?.unit ?? '',
+  j.total?.value ?? null,
+  j.total?.unit ?? '',
+  j.loads,
+  ...NUTRIENT_KEYS.map((x) => j[x]),
+  j.how,
+  j.notIf,
+  j.cost === null ? null : Number(j.cost.toFixed(2)),
+  j.who ?? '',
+  j.status,
+];
 
 /**
  * The sheet's lines for a table file: amounts with their signs, so that a column adds up; a struck
@@ -21,9 +75,9 @@ export const sheetLines = (sheet: SheetDocument): (string | number | null)[][] =
     ),
   ]);
 
-/** The area as a sheet tells it, ha. */
-export const areaOfSheet = ({ areaHa }: Pick<SheetDocument, 'areaHa'>): string =>
-  String(Number(areaHa.toFixed(2)));
+/** The area as a sheet tells it: "11 ha". */
+export const areaOfSheet = ({ area }: Pick<SheetDocument, 'area'>): string =>
+  `${area.value} ${area.unit}`;
 
 /** What a sheet says where nothing is known: never 0. */
 export const NOT_KNOWN = 'not known';

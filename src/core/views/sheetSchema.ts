@@ -4,7 +4,7 @@ import { SHEET_VERSION, type SheetDocument } from './sheet';
 const text = z.string().max(4000);
 const n = z.number();
 const amounts = { n: n.nullable(), p: n.nullable(), k: n.nullable(), s: n.nullable() };
-const sums = { n, p: n, k: n, s: n };
+const shown = z.object({ value: n, unit: text });
 const ends = [
   'passes',
   'left',
@@ -17,9 +17,10 @@ const ends = [
 /** A sheet as it was frozen, where it comes from a file: what does not fit could not be shown. */
 export const sheetSchema: z.ZodType<SheetDocument> = z.object({
   version: z.literal(SHEET_VERSION),
+  units: z.enum(['metric', 'us']),
   farm: text,
   field: text,
-  areaHa: n,
+  area: shown,
   season: text,
   crop: text,
   asOf: text,
@@ -36,30 +37,34 @@ export const sheetSchema: z.ZodType<SheetDocument> = z.object({
     )
     .max(200),
   totals: z.array(z.object({ kind: z.enum(ends), label: text, ...amounts })).max(20),
-  organics: z
-    .array(z.object({ date: text, material: text, rate: text, status: text, n, detail: text }))
-    .max(60),
-  passes: z
+  jobs: z
     .array(
       z.object({
-        date: text,
+        id: text,
+        kind: z.enum(['lime', 'manure', 'kill', 'pass', 'spray']),
+        date: text.nullable(),
         stage: text,
-        product: text,
-        rateKgHa: n,
-        totalKg: n,
-        ...sums,
-        cost: n,
-        placement: text,
-        status: text,
+        what: text,
+        analysis: text,
+        rate: shown.nullable(),
+        total: shown.nullable(),
+        loads: n.nullable(),
+        ...amounts,
+        how: text,
+        notIf: text,
+        cost: n.nullable(),
+        who: text.nullable(),
+        status: z.enum(['planned', 'done', 'may not go out']),
       }),
     )
-    .max(60),
+    .max(160),
+  unknown: z.array(z.object({ label: text, usual: text, findOut: text })).max(20),
   ground: z.array(z.object({ label: text, value: text, cls: text })).max(60),
   reasons: z
     .array(z.object({ label: text, text: z.array(text).max(20), confidence: text }))
     .max(200),
   cautions: z.array(z.object({ level: text, message: text, action: text })).max(200),
-  costPerHa: n,
+  cost: z.object({ fertiliser: n, lime: n }),
   demoPrices: z.boolean(),
   limiting: text.nullable(),
 });

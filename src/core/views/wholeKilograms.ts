@@ -3,6 +3,7 @@ import { reasonWords } from '../assessment/placed';
 import { largestRemainder } from '../budget/ledger';
 import type { LeftEntry, LeftReason } from '../lines/leftOut';
 import { NUTRIENT_KEYS, type LedgerLine, type NutrientKey } from '../lines/line';
+import { fromCore, shownUnit, type UnitSystem } from '../quantity/units';
 import { inWords, type Words } from '../why/said';
 
 export type Amounts = Record<NutrientKey, number | null>;
@@ -74,9 +75,13 @@ function below(a: Pick<Assessment, 'sums' | 'supply'>): BalanceRow[] {
 /**
  * Whole kilograms of every line, pass and thing left out that still add up to what is still to
  * apply or over (largest remainder, chapter 1, B2). Signs as on the sheet: needs plus, what is found
- * minus.
+ * minus. In lb/ac every exact figure is converted first and rounded then.
  */
-export function wholeSheet(a: Pick<Assessment, 'lines' | 'sums' | 'supply'>): WholeSheet {
+export function wholeSheet(
+  a: Pick<Assessment, 'lines' | 'sums' | 'supply'>,
+  system: UnitSystem = 'metric',
+): WholeSheet {
+  const unit = shownUnit('nutrient_rate', system);
   const rows = below(a);
   const amounts = new Map<string, Amounts>(
     [...a.lines, ...rows].map((l) => [l.id, perNutrient(() => null)]),
@@ -86,7 +91,9 @@ export function wholeSheet(a: Pick<Assessment, 'lines' | 'sums' | 'supply'>): Wh
     const known = [
       ...a.lines.flatMap((l) => ({ id: l.id, v: signed(l, x) })),
       ...rows.map((r) => ({ id: r.id, v: r.exact[x] })),
-    ].flatMap(({ id, v }) => (v === null ? [] : [{ id, v: Math.round(v * 100) / 100 }]));
+    ].flatMap(({ id, v }) =>
+      v === null ? [] : [{ id, v: fromCore(Math.round(v * 100) / 100, unit) }],
+    );
     const { roundedLines, roundedNet } = largestRemainder(known.map((k) => k.v));
     known.forEach((k, i) => {
       const row = amounts.get(k.id);

@@ -16,7 +16,7 @@ describe('what core says', () => {
     [said`Requirement, ${60} t/ha`, 'Requirement, 26.8 ton/ac'],
     [said`Green manure, ${3.2} t DM/ha`, 'Green manure, 1.4 ton DM/ac'],
     [said`Slurry, ${30} m3/ha`, 'Slurry, 3207 gal/ac'],
-    [said`${40.2} kg N/ha not placed`, '35.9 lb N/ac not placed'],
+    [said`${40.2} kg N/ha not placed`, '36 lb N/ac not placed'],
     [said`on ${6.4} ha.`, 'on 15.8 ac.'],
     [said`${12} days at ${exactly(14.26, 1)} °C`, '12 days at 14.3 °C'],
     [said`${5} kg/hadron and ${5} kg`, '5 kg/hadron and 5 kg'],

@@ -48,8 +48,27 @@ const told = (f: Figure): string =>
       : f.decimals === null
         ? asTyped(f.value)
         : f.value.toFixed(f.decimals);
-/** A converted figure keeps no more digits than the one it comes from can bear. */
-const brief = (v: number): string => String(Number(v.toFixed(Math.abs(v) < 100 ? 1 : 0)));
+/** A converted figure is told as somebody would write it: kilograms whole from ten on. */
+const brief = (v: number, dimension: Dimension | undefined): string => {
+  const wholeFrom = dimension === 'nutrient_rate' ? 10 : 100;
+  return String(Number(v.toFixed(Math.abs(v) < wholeFrom ? 1 : 0)));
+};
+const dimensionOf = (unit: string): Dimension | undefined => RATES.find(([r]) => r.test(unit))?.[1];
+/** Figures that stand in the words themselves: "15-30 kg/ha". */
+const WRITTEN =
+  /(\d+(?:\.\d+)?)(?:(-| to )(\d+(?:\.\d+)?))? ((?:kg|t)(?: [A-Z]\w*)?\/ha|m3\/ha)(?![\w/])/g;
+const writtenIn = (text: string, system: UnitSystem): string =>
+  text.replace(
+    WRITTEN,
+    (_, low: string, between: string | undefined, high: string | undefined, unit: string) => {
+      const one = (v: string) => {
+        const shown = figureIn(Number(v), unit, system);
+        return { text: brief(shown.value, dimensionOf(unit)), unit: shown.unit };
+      };
+      const first = one(low);
+      return `${first.text}${between && high ? `${between}${one(high).text}` : ''} ${first.unit}`;
+    },
+  );
 
 const RATES: readonly [RegExp, Dimension][] = [
   [/^kg(?: [A-Z]\w*)?\/ha$/, 'nutrient_rate'],
@@ -66,14 +85,17 @@ const PLACE = /\{(\w+)\}(?: ((?:kg|t)(?: [A-Z]\w*)?\/ha|m3\/ha|ha)(?![\w/]))?/g;
  * @example inWords({ text: 'N {n} kg N/ha', fill: { n: 112.085 } }, 'us') // 'N 100 lb N/ac'
  */
 export function inWords(words: Words, system: UnitSystem = 'metric'): string {
-  if (typeof words === 'string') return words;
+  const text = typeof words === 'string' ? words : filled(words, system);
+  return system === 'metric' ? text : writtenIn(text, system);
+}
+function filled(words: Said, system: UnitSystem): string {
   return words.text.replace(PLACE, (whole, name: string, unit: string | undefined) => {
     const f = words.fill[name];
     if (f === undefined) return whole;
     if (unit === undefined) return told(f);
     if (system === 'metric' || typeof f === 'string') return `${told(f)} ${unit}`;
     const shown = figureIn(typeof f === 'object' ? f.value : f, unit, system);
-    return `${brief(shown.value)} ${shown.unit}`;
+    return `${brief(shown.value, dimensionOf(unit))} ${shown.unit}`;
   });
 }
 

@@ -1,4 +1,5 @@
-import { inWords, type Words } from './said';
+import type { UnitSystem } from '../quantity/units';
+import { figureIn, inWords, type Words } from './said';
 
 /** How far a figure can be trusted, lowest first. */
 export type Confidence = 'low' | 'medium' | 'high';
@@ -94,11 +95,12 @@ export function findStep(trees: readonly Step[], id: string): Step | undefined {
 }
 
 /** A tree as plain lines, for the printed sheet and the command line. */
-export function asLines(tree: Step, depth = 0): string[] {
-  const figure =
-    typeof tree.value === 'number'
-      ? `${Number(tree.value.toFixed(4))}`
-      : (tree.value ?? 'not known');
+export function asLines(tree: Step, system: UnitSystem = 'metric', depth = 0): string[] {
+  const shown = typeof tree.value === 'number' ? figureIn(tree.value, tree.unit, system) : null;
+  const figure = shown
+    ? `${Number(shown.value.toFixed(system === 'metric' ? 4 : 2))}`
+    : (tree.value ?? 'not known');
+  const unit = shown?.unit ?? tree.unit;
   const tail = [
     tree.formula,
     tree.source && tree.source !== 'entered' ? `source: ${tree.source}` : tree.source,
@@ -108,7 +110,7 @@ export function asLines(tree: Step, depth = 0): string[] {
     .filter(Boolean)
     .join('; ');
   return [
-    `${'  '.repeat(depth)}${inWords(tree.label)}: ${figure}${tree.unit ? ` ${tree.unit}` : ''}${tail ? ` (${tail})` : ''}`,
-    ...tree.inputs.flatMap((s) => asLines(s, depth + 1)),
+    `${'  '.repeat(depth)}${inWords(tree.label, system)}: ${figure}${unit ? ` ${unit}` : ''}${tail ? ` (${inWords(tail, system)})` : ''}`,
+    ...tree.inputs.flatMap((s) => asLines(s, system, depth + 1)),
   ];
 }

@@ -4,10 +4,21 @@ import { Download, FileText, Printer } from 'lucide-react';
 import type { Route } from 'next';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useId, useState, useTransition } from 'react';
+import { useId, useMemo, useState, useTransition } from 'react';
 import { dateInWords } from '@/core/quantity/calendar';
+import { buildSheet, type SheetDocument } from '@/core/views/sheet';
+import { standingWords, type PlanStanding } from '@/core/views/standing';
 import { useHydrated } from '../frame/hydrated';
-import { useAssessed, useEdit, usePlan, useWorkspace } from '../workspace/context';
+import { TextBox } from '../figure/TextBox';
+import { useUnits } from '../frame/units';
+import {
+  useBook,
+  useEdit,
+  usePlan,
+  useWholeAssessment,
+  useWholePlan,
+  useWorkspace,
+} from '../workspace/context';
 import { useDoors } from '../workspace/doors';
 import { PlanFileBox } from './PlanFileBox';
 import { SheetView } from './SheetView';
@@ -28,6 +39,7 @@ export interface SheetStationProps {
   versions: SheetVersion[];
   mayPropose: boolean;
   mayDecide: boolean;
+  standing: PlanStanding;
 }
 const STATUS = {
   proposed: 'waits for the farmer’s answer',
@@ -88,6 +100,37 @@ function Decide({ version }: { version: SheetVersion }) {
   );
 }
 
+/** Who does each job that is still to do. */
+function JobPeople({ sheet }: { sheet: SheetDocument }) {
+  const { jobs } = usePlan('jobs');
+  const { edit, readOnly } = useEdit();
+  const open = sheet.jobs.filter((j) => j.status !== 'done');
+  if (readOnly || open.length === 0) return null;
+  const set = (line: string, who: string) =>
+    edit((p) => ({
+      ...p,
+      jobs: [
+        ...p.jobs.filter((j) => j.line !== line),
+        ...(who.trim() === '' ? [] : [{ line, who }]),
+      ],
+    }));
+  return (
+    <details className="mt-2">
+      <summary className="cursor-pointer">Who does what</summary>
+      <div className="fields mt-1">
+        {open.map((j) => (
+          <TextBox
+            key={j.id}
+            label={`${j.what}${j.date ? `, ${dateInWords(j.date)}` : ''}`}
+            value={jobs.find((x) => x.line === j.id)?.who ?? ''}
+            onValue={(who) => set(j.id, who)}
+          />
+        ))}
+      </div>
+    </details>
+  );
+}
+
 /**
  * Plan sheet: the page to print, the advisor's proposal and the farmer's answer, and the plan as
  * an open file.
@@ -98,26 +141,34 @@ export function SheetStation({
   versions,
   mayPropose,
   mayDecide,
+  standing,
 }: SheetStationProps) {
   const { propose } = useDoors();
-  const a = useAssessed('warnings');
-  const plan = usePlan('season');
+  const plan = useWholePlan();
+  const whole = useWholeAssessment();
+  const book = useBook();
   const { readOnly } = useEdit();
-  const sheet = useWorkspace((w) => w.sheet);
+  const { system } = useUnits();
+  const metric = useWorkspace((w) => w.sheet);
+  // In lb/ac every figure is converted before it is rounded: the sheet is built anew.
+  const sheet = useMemo(
+    () => (system === 'metric' ? metric : buildSheet(book, plan, whole, system)),
+    [book, plan, whole, system, metric],
+  );
   const router = useRouter();
   const [said, setSaid] = useState<string | null>(null);
   const [working, start] = useTransition();
   const hydrated = useHydrated();
   const pending = working || !hydrated;
   const open = versions.find((v) => v.status === 'proposed');
-  const stops = a.warnings.filter((w) => w.level === 'stop').length;
+  const stops = whole.warnings.filter((w) => w.level === 'stop').length;
   const put = () =>
     start(async () => {
       const reply = await propose(seasonId);
       setSaid(reply.ok ? null : reply.refusal.message);
       if (reply.ok) router.refresh();
     });
-  const query = `?season=${encodeURIComponent(plan.season.label)}`;
+  const query = `?season=${encodeURIComponent(plan.season.label)}${system === 'us' ? '&units=us' : ''}`;
   return (
     <>
       <div className="no-print mb-3">
@@ -206,13 +257,9 @@ export function SheetStation({
             </tbody>
           </table>
         )}
+        <JobPeople sheet={sheet} />
       </div>
-      <SheetView
-        sheet={sheet}
-        standing={
-          open ? 'Working sheet; a version waits for an answer' : 'Working sheet, not agreed'
-        }
-      />
+      <SheetView sheet={sheet} standing={standingWords(plan, standing)} />
     </>
   );
 }

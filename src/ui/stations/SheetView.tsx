@@ -1,6 +1,8 @@
 import { dateInWords } from '@/core/quantity/calendar';
 import { NUTRIENT_KEYS } from '@/core/lines/line';
-import { areaOfSheet, isUnknown, NOT_KNOWN, totalOf } from '@/core/views/sheetLines';
+import type { SheetJob } from '@/core/views/jobs';
+import { areaOfSheet, isUnknown, NOT_KNOWN, sheetUnit, totalOf } from '@/core/views/sheetLines';
+import { inFigures } from '@/core/views/shown';
 import type { SheetDocument } from '@/core/views/sheet';
 
 const signed = (v: number | null): string => (v === null ? '·' : v < 0 ? `−${-v}` : String(v));
@@ -16,6 +18,41 @@ const END_CLASS: Record<SheetDocument['totals'][number]['kind'], string> = {
 };
 const LEVEL: Record<string, string> = { stop: 'Stop', caution: 'Caution', info: 'Note' };
 
+const STATE: Record<SheetJob['status'], string> = {
+  planned: '',
+  done: ', done',
+  'may not go out': ', may not go out: counts nothing',
+};
+function JobRow({ job: j }: { job: SheetJob }) {
+  return (
+    <tr>
+      <td className="whitespace-nowrap">
+        {j.date ? dateInWords(j.date) : NOT_KNOWN} <span className="note">{j.stage}</span>
+      </td>
+      <th scope="row">
+        {j.what}
+        {STATE[j.status]} <span className="note">{j.analysis}</span>
+      </th>
+      <td className="num whitespace-nowrap">{j.rate ? inFigures(j.rate) : ''}</td>
+      <td className="num whitespace-nowrap">
+        {j.total ? inFigures(j.total) : ''}
+        {j.loads ? <span className="note block">{j.loads} loads</span> : null}
+      </td>
+      {NUTRIENT_KEYS.map((x) => (
+        <td key={x} className="num">
+          {j[x] ?? '·'}
+        </td>
+      ))}
+      <td className="pl-4">
+        {j.how}
+        {j.notIf && j.status === 'planned' && <span className="note block">{j.notIf}</span>}
+      </td>
+      <td className="num">{j.cost === null ? '·' : j.cost.toFixed(0)}</td>
+      <td className="pl-4">{j.who ?? ''}</td>
+    </tr>
+  );
+}
+
 /**
  * The plan sheet: one page of figures, reasons, sources and cautions, made to be printed and
  * signed.
@@ -28,10 +65,11 @@ export function SheetView({ sheet, standing }: { sheet: SheetDocument; standing:
           {sheet.farm} ▸ {sheet.field}, {sheet.season}
         </h2>
         <span>
-          {areaOfSheet(sheet)} ha, {sheet.crop}
+          {areaOfSheet(sheet)}, {sheet.crop}
         </span>
         <span className="note basis-full">
-          {standing}; figures of {dateInWords(sheet.asOf)}; all amounts in kg/ha of the element
+          {standing}; figures of {dateInWords(sheet.asOf)}; all amounts in {sheetUnit(sheet)} of the
+          element
         </span>
       </header>
       <div className="grid gap-x-8 md:grid-cols-[3fr_2fr]">
@@ -41,7 +79,7 @@ export function SheetView({ sheet, standing }: { sheet: SheetDocument; standing:
             <table className="ruled" data-testid="sheet-ledger">
               <thead>
                 <tr>
-                  <th>kg/ha</th>
+                  <th>{sheetUnit(sheet)}</th>
                   {NUTRIENT_KEYS.map((x) => (
                     <th key={x} className="num">
                       {SYMBOL[x]}
@@ -108,64 +146,32 @@ export function SheetView({ sheet, standing }: { sheet: SheetDocument; standing:
         </section>
       </div>
       <section className="mt-3">
-        <h3>What goes on</h3>
+        <h3>Jobs</h3>
         <div className="overflow-x-auto">
-          <table className="ruled">
+          <table className="ruled" data-testid="sheet-jobs">
             <thead>
               <tr>
                 <th>When</th>
                 <th>What</th>
-                <th className="num">Per ha</th>
+                <th className="num">Rate</th>
                 <th className="num">For the field</th>
-                <th className="num">N</th>
-                <th className="num">P</th>
-                <th className="num">K</th>
-                <th className="num">S</th>
+                {NUTRIENT_KEYS.map((x) => (
+                  <th key={x} className="num">
+                    {SYMBOL[x]}
+                  </th>
+                ))}
                 <th className="pl-4">How</th>
+                <th className="num">Per {sheet.area.unit}</th>
+                <th className="pl-4">Who</th>
               </tr>
             </thead>
             <tbody>
-              {sheet.organics.map((o, i) => (
-                <tr key={`o${i}`}>
-                  <td className="whitespace-nowrap">{dateInWords(o.date)}</td>
-                  <th scope="row">
-                    {o.material}
-                    {o.status === 'done' ? ', spread' : ''}
-                  </th>
-                  <td className="num">{o.rate}</td>
-                  <td />
-                  <td className="num">{o.n}</td>
-                  <td />
-                  <td />
-                  <td />
-                  <td className="pl-4">{o.detail}</td>
-                </tr>
+              {sheet.jobs.map((j) => (
+                <JobRow key={j.id} job={j} />
               ))}
-              {sheet.passes.map((p, i) => (
-                <tr key={`p${i}`}>
-                  <td className="whitespace-nowrap">
-                    {dateInWords(p.date)} <span className="note">{p.stage}</span>
-                  </td>
-                  <th scope="row">
-                    {p.product}
-                    {p.status === 'done'
-                      ? ', done'
-                      : p.status === 'planned'
-                        ? ''
-                        : `, ${p.status}: counts nothing`}
-                  </th>
-                  <td className="num">{p.rateKgHa} kg</td>
-                  <td className="num">{p.totalKg} kg</td>
-                  <td className="num">{p.n}</td>
-                  <td className="num">{p.p}</td>
-                  <td className="num">{p.k}</td>
-                  <td className="num">{p.s}</td>
-                  <td className="pl-4">{p.placement}</td>
-                </tr>
-              ))}
-              {sheet.organics.length + sheet.passes.length === 0 && (
+              {sheet.jobs.length === 0 && (
                 <tr>
-                  <td colSpan={9} className="note">
+                  <td colSpan={11} className="note">
                     Nothing planned yet.
                   </td>
                 </tr>
@@ -174,11 +180,24 @@ export function SheetView({ sheet, standing }: { sheet: SheetDocument; standing:
           </table>
         </div>
         <p>
-          Fertiliser {sheet.costPerHa.toFixed(0)} per ha,{' '}
-          {(sheet.costPerHa * sheet.areaHa).toFixed(0)} for the field
+          Fertiliser {sheet.cost.fertiliser.toFixed(0)} for the field
+          {sheet.cost.lime > 0 ? `, lime ${sheet.cost.lime.toFixed(0)}` : ''}
           {sheet.demoPrices ? ', at placeholder prices: put in your own' : ''}.
         </p>
       </section>
+      {sheet.unknown.length > 0 && (
+        <section className="mt-3">
+          <h3>Not known</h3>
+          <ul>
+            {sheet.unknown.map((u) => (
+              <li key={u.label} className="border-b border-rule py-0.5">
+                <strong>{u.label}</strong>: {u.usual}.{' '}
+                <span className="text-faint">{u.findOut}</span>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
       {sheet.cautions.length > 0 && (
         <section className="mt-3">
           <h3>Cautions</h3>
@@ -212,10 +231,9 @@ export function SheetView({ sheet, standing }: { sheet: SheetDocument; standing:
         </ul>
       </section>
       <p className="note mt-3 border-t border-rule pt-1">
-        Book values unless said otherwise; expect the N figure to be good to about ± 30 kg/ha. This
-        sheet gives agronomic guidance: local rules, closed periods, labels and licensed advisers
-        decide. Keep spreaders away from ditches, wells and watercourses, and off frozen,
-        snow-covered or saturated ground.
+        Book values unless said otherwise. This sheet gives agronomic guidance: local rules, closed
+        periods, labels and licensed advisers decide. Keep spreaders away from ditches, wells and
+        watercourses, and off frozen, snow-covered or saturated ground.
       </p>
     </article>
   );

@@ -20,7 +20,7 @@ import {
 } from '@/server/actions';
 import { may } from '@/server/authorise';
 import { leafChoicesOf } from '@/server/leaves';
-import { deskOf } from '@/server/plans';
+import { deskOf, standingOf } from '@/server/plans';
 import { samplingDesk } from '@/server/sampling';
 import { session } from '@/server/session';
 import { farmDesk } from '@/server/farm';
@@ -186,6 +186,7 @@ export async function Desk({
           versions,
           mayPropose: may(role, 'propose'),
           mayDecide: may(role, 'decide'),
+          standing: await standingOf(db, versions),
         }}
         ground={await groundDesk(fieldId, part)}
         gear={await gearOf(stored.farmId, part)}

@@ -7,11 +7,13 @@ import { SHEET_VERSION, type SheetDocument } from '../sheet';
 import { sheetSchema } from '../sheetSchema';
 import { sheetStep0001 } from './0001-0002';
 import { sheetStep0002 } from './0002-0003';
+import { sheetStep0003 } from './0003-0004';
 import schema1 from './1.schema.json';
 import schema2 from './2.schema.json';
+import schema3 from './3.schema.json';
 
-const STEPS: readonly Step[] = [sheetStep0001, sheetStep0002];
-const FROZEN: Readonly<Record<number, unknown>> = { 1: schema1, 2: schema2 };
+const STEPS: readonly Step[] = [sheetStep0001, sheetStep0002, sheetStep0003];
+const FROZEN: Readonly<Record<number, unknown>> = { 1: schema1, 2: schema2, 3: schema3 };
 
 /**
  * A sheet as it was frozen, checked as what it says it is and taken up to today's. A sheet of

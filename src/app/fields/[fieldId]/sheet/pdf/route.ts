@@ -1,7 +1,8 @@
 import { sheetOfPlan } from '@/core/views/figures';
-import { notFoundAnswer } from '@/server/download';
+import { standingWords } from '@/core/views/standing';
+import { notFoundAnswer, unitsAsked } from '@/server/download';
 import { pdfResponse } from '@/server/pdf';
-import { deskOf } from '@/server/plans';
+import { deskOf, standingOf } from '@/server/plans';
 import { session } from '@/server/session';
 
 export async function GET(request: Request, { params }: { params: Promise<{ fieldId: string }> }) {
@@ -13,5 +14,10 @@ export async function GET(request: Request, { params }: { params: Promise<{ fiel
     new URL(request.url).searchParams.get('season'),
   );
   if (!desk) return notFoundAnswer();
-  return pdfResponse(request, sheetOfPlan(desk.stored.plan), 'Working sheet, not agreed');
+  const { plan } = desk.stored;
+  return pdfResponse(
+    request,
+    sheetOfPlan(plan, unitsAsked(request)),
+    standingWords(plan, await standingOf(db, desk.versions)),
+  );
 }

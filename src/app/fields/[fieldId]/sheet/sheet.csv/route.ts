@@ -1,6 +1,6 @@
 import { sheetOfPlan } from '@/core/views/figures';
 import { sheetCsv } from '@/core/views/sheetCsv';
-import { CSV_TYPE, download, notFoundAnswer } from '@/server/download';
+import { CSV_TYPE, download, notFoundAnswer, unitsAsked } from '@/server/download';
 import { deskOf } from '@/server/plans';
 import { session } from '@/server/session';
 
@@ -13,6 +13,6 @@ export async function GET(request: Request, { params }: { params: Promise<{ fiel
     name: `${fieldId}-${desk.stored.plan.season.label}-sheet`,
     extension: 'csv',
     type: CSV_TYPE,
-    says: sheetCsv(sheetOfPlan(desk.stored.plan)),
+    says: sheetCsv(sheetOfPlan(desk.stored.plan, unitsAsked(request))),
   });
 }

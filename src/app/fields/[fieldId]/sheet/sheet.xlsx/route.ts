@@ -1,5 +1,5 @@
 import { sheetOfPlan } from '@/core/views/figures';
-import { download, notFoundAnswer, XLSX_TYPE } from '@/server/download';
+import { download, notFoundAnswer, XLSX_TYPE, unitsAsked } from '@/server/download';
 import { deskOf } from '@/server/plans';
 import { session } from '@/server/session';
 import { sheetTables, workbookOf } from '@/server/xlsx';
