@@ -4,7 +4,7 @@ import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interface
 import { dateInWords } from '@/core/quantity/calendar';
 import { NUTRIENT_KEYS } from '@/core/lines/line';
 import type { SheetJob } from '@/core/views/jobs';
-import { areaOfSheet, NOT_KNOWN, sheetUnit, toldTotal } from '@/core/views/sheetLines';
+import { answerWords, areaOfSheet, NOT_KNOWN, sheetUnit, toldTotal } from '@/core/views/sheetLines';
 import { inFigures } from '@/core/views/shown';
 import type { SheetDocument } from '@/core/views/sheet';
 import { download } from './download';
@@ -210,7 +210,7 @@ function document(
             stack: [
               { text: 'Cautions', style: 'part' },
               sheet.cautions.length === 0
-                ? 'None.'
+                ? 'None open.'
                 : {
                     ul: sheet.cautions.map((c) => ({
                       text: [
@@ -220,6 +220,9 @@ function document(
                       ],
                     })),
                   },
+              ...(sheet.smaller.length > 0
+                ? [faint(`and ${sheet.smaller.length} smaller: see the back`)]
+                : []),
             ],
           },
         ],
@@ -261,6 +264,17 @@ function document(
         })),
         columnGap: 12,
       },
+      ...(sheet.smaller.length + sheet.answered.length > 0
+        ? [
+            { text: 'Other cautions', style: 'part' },
+            {
+              ul: [
+                ...sheet.answered.map((x) => `${x.message} ${answerWords(x)}`),
+                ...sheet.smaller,
+              ],
+            },
+          ]
+        : []),
     ],
   };
 }

@@ -138,6 +138,13 @@ const onGround = (plan: Plan, of: Plan): Plan => ({
   farm: of.farm,
 });
 
+/** Who answered a caution or left something out is who saves it. */
+const signed = (plan: Plan, actor: Actor): Plan => ({
+  ...plan,
+  answers: plan.answers.map((a) => ({ ...a, by: a.by ?? actor.name })),
+  left: plan.left.map((l) => ({ ...l, by: l.by ?? actor.name })),
+});
+
 /**
  * Saves an edit: what changed between `base` and `mine` is brought together with what stands there
  * now, and only that is written. Where
@@ -159,7 +166,10 @@ export async function saveEdit(
     if (!current)
       refuse('unknown_id', 'season_id', 'This season no longer exists.', { value: seasonId });
     await authorise(tx, actor, 'edit', current.farmId);
-    const [from, to] = [onGround(basePlan, current.plan), onGround(minePlan, current.plan)];
+    const [from, to] = [
+      onGround(basePlan, current.plan),
+      signed(onGround(minePlan, current.plan), actor),
+    ];
     const { plan, conflicts } = mergePlans(from, to, current.plan);
     if (conflicts.length > 0)
       return { ok: false, conflicts, theirs: current.plan, version: current.version };

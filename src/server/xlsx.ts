@@ -2,7 +2,14 @@ import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import writeExcelFile, { type Row as WrittenRow } from 'write-excel-file/node';
 import { NUTRIENT_KEYS } from '@/core/lines/line';
 import type { SheetDocument } from '@/core/views/sheet';
-import { jobCells, jobHead, lineHead, sheetLines, toldTotal } from '@/core/views/sheetLines';
+import {
+  answerWords,
+  jobCells,
+  jobHead,
+  lineHead,
+  sheetLines,
+  toldTotal,
+} from '@/core/views/sheetLines';
 import type { FarmTotals } from '@/core/farm/farmTotals';
 import type { FarmFieldRow } from '@/core/farm/wholeFarm';
 
@@ -139,7 +146,11 @@ export function sheetTables(s: SheetDocument): Table[] {
       name: 'To settle',
       widths: [10, 80, 70],
       head: ['Level', 'What', 'What to do'],
-      rows: plain(s.cautions.map((c) => [c.level, c.message, c.action])),
+      rows: plain([
+        ...s.cautions.map((c) => [c.level, c.message, c.action]),
+        ...s.smaller.map((message) => ['smaller', message, '']),
+        ...s.answered.map((x) => [x.state, x.message, answerWords(x)]),
+      ]),
     },
     {
       name: 'Why',

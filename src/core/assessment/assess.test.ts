@@ -79,7 +79,6 @@ describe('judgement on the demo farms', () => {
     ['tansy-hollow', 'rookery', 'budget K-01'],
     ['tansy-hollow', 'sheepwalk', 'ground R31'],
     ['tansy-hollow', 'brook-meadow', 'ground R08'],
-    ['tansy-hollow', 'brook-meadow', 'ground R30'],
     ['tansy-hollow', 'brook-meadow', 'budget P-01'],
     ['tansy-hollow', 'kiln-field', 'organics N01'],
     ['tansy-hollow', 'kiln-field', 'organics N02'],

@@ -32,6 +32,7 @@ import { balanceOf } from './balance';
 import { limits, runDownDate, type Ceiling } from './limits';
 import { stationOf, stationStates, type StationState } from './stations';
 import { balanceStep } from './sums';
+import { triage, type Caution } from './triage';
 
 export interface Assessment {
   cropName: string | null;
@@ -53,6 +54,8 @@ export interface Assessment {
   /** Ca and Mg that leave with the harvest, kg/ha: for information. */
   secondary: { caKgHa: number; mgKgHa: number } | null;
   warnings: Warning[];
+  /** The warnings by their causes, weightiest first, with what somebody answered. */
+  cautions: Caution[];
   problems: Problem[];
   stations: Record<Station, StationState>;
   /** Roots of the why-trees, by figure. */
@@ -295,6 +298,7 @@ export function assessSeason(book: Book, given: Plan): AssessedSeason {
     looked: stopped.size === 0 ? looked : null,
     problems,
   });
+  const cautions = triage(plan, warnings);
   const assessment: Assessment = {
     cropName: crop?.name ?? null,
     lines,
@@ -315,9 +319,10 @@ export function assessSeason(book: Book, given: Plan): AssessedSeason {
         )
       : null,
     warnings,
+    cautions,
     problems,
     figures: figuresOf({ lines, sums, ground, supply, limiting, lime }),
-    stations: stationStates(plan, { ground, supply, sums, calendar, leaf }, warnings, problems),
+    stations: stationStates(plan, { ground, supply, sums, calendar, leaf }, cautions, problems),
     uncertainty,
     stageNote: crop && stageNoteOf(book, crop),
   };

@@ -4,6 +4,7 @@ import { PRINTED } from '../book/book';
 import { newWater } from '../document/defaults';
 import type { Plan } from '../document/document';
 import { assessSeason } from './assess';
+import { openCautions, openStops } from './triage';
 import { leaf, nitrateKg, plan } from './scenario.testkit';
 import { inWords } from '../why/said';
 import { NUTRIENT_KEYS, type NutrientKey } from '../lines/line';
@@ -22,6 +23,11 @@ const LETTERS = {
   T: 'stillToApply',
   O: 'over',
 } as const;
+/** A plan that the chapter calls good: no stop, and at most three cautions (chapter 7, W7.4). */
+function good({ a }: ReturnType<typeof look>): void {
+  expect(openStops(a.cautions)).toEqual([]);
+  expect(openCautions(a.cautions).map((c) => c.key).length).toBeLessThanOrEqual(3);
+}
 type Figures = Record<string, [number, number]>;
 function look(p: Plan) {
   const { plan: known, calendar, assessment: a } = assessSeason(PRINTED, p);
@@ -119,6 +125,7 @@ describe('whole plans of chapter 7', () => {
     expect(seen.section?.uptakeTotal).toBeCloseTo(211, 0);
     expect(seen.a.limiting?.relativeYields.every((f) => f.ry >= 0.95)).toBe(true);
     expect(seen.a.warnings.filter((w) => w.level === 'stop')).toEqual([]);
+    good(seen);
   });
 
   it('barley_index_compound: a dose holds what the ground gives; P and K are named', () => {
@@ -654,6 +661,7 @@ describe('whole plans of chapter 7', () => {
     expect(line?.kind).toBe('planned');
     expect(seen.a.sums.n.planned).toBeCloseTo(line?.n ?? 0, 2);
     expect(seen.a.sums.n.applied).toBe(0);
+    good(seen);
   });
 
   it('unknown_everything: the field of which only the crop is known', () => {
@@ -875,6 +883,7 @@ describe('whole plans of chapter 7', () => {
     );
     expect(seen.a.limiting?.relativeYields.find((f) => f.factor === 'N')?.ry).toBe(1);
     expect(supplyOf(seen)).toMatch(/^done: /u);
+    good(seen);
   });
 
   it('mixture_and_compost: a cover that was not weighed is not known, and counts nothing', () => {

@@ -6,6 +6,7 @@ import type { PlanSums } from '../lines/line';
 import type { Problem, Station } from '../lines/problem';
 import type { Supply } from '../lines/supply';
 import type { Warning } from '../rules/rule';
+import type { Caution } from './triage';
 import type { Words } from '../why/said';
 import { openNote, overNote, settledNote } from './placed';
 
@@ -26,26 +27,21 @@ export function stationStates(
     calendar: SeasonCalendar | null;
     leaf: LeafReading;
   },
-  warnings: readonly Warning[],
+  all: readonly Caution[],
   problems: readonly Problem[],
 ): Record<Station, StationState> {
   const { season, ground } = plan;
-  const stop = (modules: readonly string[]) =>
-    warnings.find((w) => w.level === 'stop' && modules.includes(w.module));
-  const cautions = (modules: readonly string[]) =>
-    warnings.filter((w) => w.level === 'caution' && modules.includes(w.module)).length;
+  const stop = (station: Station) =>
+    all.find((c) => c.level === 'stop' && c.state === 'open' && c.station === station)?.warning;
+  const cautions = (station: Station) =>
+    all.filter((c) => c.level === 'caution' && c.state === 'open' && c.station === station).length;
   const settle = (k: number) => (k > 0 ? `${k} to settle` : '');
   const missing = (...list: [unknown, string][]): string | null => {
     const lacks = list.filter(([v]) => v === null || v === 0 || v === false).map(([, w]) => w);
     return lacks.length > 0 ? `missing: ${lacks.join(', ')}` : null;
   };
-  const state = (
-    station: Station,
-    modules: readonly string[],
-    open: Words | null,
-    note: Words,
-  ): StationState => {
-    const halted = stop(modules);
+  const state = (station: Station, open: Words | null, note: Words): StationState => {
+    const halted = stop(station);
     const problem = problems.find((p) => p.station === station);
     if (halted) return { state: 'stopped', note: halted.message };
     if (problem) return { state: 'open', note: problem.message };
@@ -66,20 +62,18 @@ export function stationStates(
   return {
     ground: state(
       'ground',
-      ['ground'],
       missing([ground.phWater ?? ground.phCacl2, 'pH'], [has('p'), 'P'], [has('k'), 'K']),
-      settle(cautions(['ground'])),
+      settle(cautions('ground')),
     ),
-    crop: state('crop', [], cropLacks, ''),
+    crop: state('crop', cropLacks, settle(cautions('crop'))),
     budget: state(
       'budget',
-      ['budget', 'organics'],
       season.cropKey && season.yieldGoalTHa !== null
         ? missing([a.calendar, 'season dates'])
         : 'missing: crop and yield goal',
-      settle(cautions(['budget', 'organics'])),
+      settle(cautions('budget')),
     ),
-    supply: supplyState(plan, a, stop(['nitrogen']), problems),
+    supply: supplyState(plan, a, stop('supply'), problems),
     season:
       leaf.datesOfSeason.length === 0
         ? { state: 'open', note: 'no leaf sample yet' }
@@ -125,13 +119,3 @@ export const stationOf = (field: string): Station =>
         : field.startsWith('leaves')
           ? 'season'
           : 'crop';
-
-const AT: Readonly<Record<string, Station>> = {
-  ground: 'ground',
-  budget: 'budget',
-  organics: 'budget',
-  nitrogen: 'supply',
-  tissue: 'season',
-};
-/** Where what a module warns of is put right. */
-export const stationOfModule = (module: string): Station => AT[module] ?? 'budget';

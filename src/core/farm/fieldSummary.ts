@@ -1,6 +1,6 @@
 import { assessSeason } from '../assessment/assess';
 import type { Book } from '../book/book';
-import { stationOfModule, type StationState } from '../assessment/stations';
+import type { StationState } from '../assessment/stations';
 import type { Station } from '../lines/problem';
 import type { Words } from '../why/said';
 import { furrowSection } from '../views/furrow';
@@ -32,8 +32,7 @@ export interface FieldSummary extends FarmFieldRow {
 export function fieldSummary(book: Book, field: FarmField): FieldSummary {
   const { plan, calendar, assessment: a } = assessSeason(book, field.plan);
   const section = furrowSection(book, plan, a, calendar);
-  const first =
-    a.warnings.find((w) => w.level === 'stop') ?? a.warnings.find((w) => w.level === 'caution');
+  const first = a.cautions.find((c) => c.shown);
   return {
     ...fieldRow(book, field.fieldId, plan, a),
     season: plan.season.label,
@@ -41,8 +40,8 @@ export function fieldSummary(book: Book, field: FarmField): FieldSummary {
     leafDate: a.leaf.datesOfSeason[0] ?? null,
     atMost: a.sums.n.unknown.high > 0 && a.sums.n.stillToApply > 0,
     stillToApply: plan.season.cropKey ? a.sums.n.stillToApply : null,
-    decide: first?.message ?? null,
-    decideAt: first ? stationOfModule(first.module) : null,
+    decide: first?.warning.message ?? null,
+    decideAt: first?.station ?? null,
     glance: section && glanceOf(section),
   };
 }

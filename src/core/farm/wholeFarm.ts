@@ -1,3 +1,4 @@
+import { openCautions, openStops } from '../assessment/triage';
 import { fertiliserOf } from '../book/fertilisers';
 import type { Book } from '../book/book';
 import { assessSeason, type Assessment } from '../assessment/assess';
@@ -86,8 +87,8 @@ export function fieldRow(book: Book, fieldId: string, plan: Plan, a: Assessment)
       (s, o) => s + (o.app.status === 'planned' ? (doseValue(plan, a, o)?.trip?.cost ?? 0) : 0),
       0,
     ),
-    stops: a.warnings.filter((w) => w.level === 'stop').length,
-    cautions: a.warnings.filter((w) => w.level === 'caution').length,
+    stops: openStops(a.cautions).length,
+    cautions: openCautions(a.cautions).length,
     missing: ready ? null : (a.problems[0]?.message ?? 'crop and yield goal'),
   };
 }

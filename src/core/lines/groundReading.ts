@@ -141,8 +141,12 @@ export function groundWarnings(
     kMg: kToMg(plan),
     dairyGrass: crop?.group.startsWith('forage') ?? false,
   };
+  const ofSample = judge(sampleRules, facts);
+  // What a sample that is too old says is quoted nowhere else (agronomy corrections, j).
+  const tooOld = ofSample.filter((w) => w.id === 'R08' && w.level === 'stop');
+  if (tooOld.length > 0) return tooOld;
   return [
-    ...judge(sampleRules, facts),
+    ...ofSample,
     ...ground.readings.flatMap((r) =>
       judge(
         readingRules,

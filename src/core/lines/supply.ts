@@ -174,7 +174,7 @@ export function assessSupply(
         plan.field.certification === 'organic' || plan.field.certification === 'in_conversion',
     };
     const id = `supply.pass.${pass.id}`;
-    const warnings = judge(passRules, facts, product.name);
+    const warnings = judge(passRules, facts, product.name).map((w) => ({ ...w, on: pass.date }));
     const pct = availablePct(product);
     return {
       pass,

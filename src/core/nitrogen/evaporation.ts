@@ -23,12 +23,8 @@ function radiation(latitudeDeg: number, dayOfYear: number): number {
 
 /**
  * Reference evaporation of a day (Hargreaves & Samani 1985), mm.
- *
- * @param i.dayOfYear 1 to 366
- * @example referenceEvaporation({ latitudeDeg: 45.72, dayOfYear: 196, tMinC: 14.8,
- * tMaxC: 26.6 }) // 5.03
  */
-export const referenceEvaporation = (i: {
+const referenceEvaporation = (i: {
   latitudeDeg: number;
   dayOfYear: number;
   tMinC: number;
@@ -71,7 +67,11 @@ function overDays(
   return sum;
 }
 
-/** Evaporation between two dates of a normal year, mm. */
+/**
+ * Evaporation between two dates of a normal year, mm.
+ *
+ * @example normalEvaporation(climateOf('maritime_cool_52n'), 52, '2027-07-01', '2027-08-01') // 134.6
+ */
 export const normalEvaporation = (
   climate: readonly Normals[],
   latitudeDeg: number,

@@ -442,7 +442,7 @@ describe('rules of a standing crop', () => {
 
 describe('rules of the whole sheet and of the history', () => {
   const mix = (over: number, short: string[]) =>
-    judge(mixRules, { over: { name: 'P', pct: over }, short }).map((w) => w.id);
+    judge(mixRules, { over: { name: 'P', kg: over, pct: over }, short }).map((w) => w.id);
   it('tell over- from under-supply', () => {
     expect(mix(25.1, [])).toEqual(['R10']);
     expect(mix(25, ['N 40'])).toEqual(['R11']);

@@ -576,7 +576,7 @@ export const applicationRules: readonly Rule<ApplicationFacts>[] = [
 
 /** What all dressings of a season together do to the sheet. */
 export interface MixFacts {
-  over: { name: string; pct: number };
+  over: { name: string; kg: number; pct: number };
   short: string[];
 }
 export const mixRules: readonly Rule<MixFacts>[] = [
@@ -584,9 +584,10 @@ export const mixRules: readonly Rule<MixFacts>[] = [
     id: 'R10',
     level: 'caution',
     when: 'P, K or S over-supplied by more than 25 %',
-    message: '{nutrient} over-supplied by {pct} %.',
+    message: '{nutrient} over by {kg} kg/ha, {pct} % of what the crop needs.',
     action: 'Look at what the most limiting basis would be.',
-    test: (f) => (f.over.pct > 25 ? { nutrient: f.over.name, pct: f.over.pct } : null),
+    test: (f) =>
+      f.over.pct > 25 ? { nutrient: f.over.name, kg: f.over.kg, pct: f.over.pct } : null,
   }),
   rule({
     id: 'R11',

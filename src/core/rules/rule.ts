@@ -33,6 +33,8 @@ export interface Warning {
   about?: string;
   /** The pass or dressing that may not go out. */
   takesOut?: boolean;
+  /** Day of the pass or dressing: after it nothing can be done. */
+  on?: string;
 }
 
 const filled = (text: string, fill: Fill): Words => (text.includes('{') ? { text, fill } : text);

@@ -1,3 +1,4 @@
+import { openCautions, openStops } from '../assessment/triage';
 import type { Book } from '../book/book';
 import { schoolsRules } from '../budget/rules';
 import type { PkSchool, PlannedNSchool } from '../budget/schools';
@@ -142,8 +143,8 @@ export function compared(book: Book, v: Variant, assessed: Assessment | null = n
       surplusN: Math.max(0, -a.sums.n.net),
       sdN: a.uncertainty.sdNetKgHa,
       cost: toBring.n * v.plan.farm.nPricePerKg,
-      stops: a.warnings.filter((w) => w.level === 'stop').length,
-      cautions: a.warnings.filter((w) => w.level === 'caution').length,
+      stops: openStops(a.cautions).length,
+      cautions: openCautions(a.cautions).length,
     },
   };
 }

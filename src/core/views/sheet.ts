@@ -54,7 +54,18 @@ export interface SheetDocument {
   unknown: { label: string; usual: string; findOut: string }[];
   ground: { label: string; value: string; cls: string }[];
   reasons: { label: string; text: string[]; confidence: string }[];
+  /** Stops, and the cautions that weigh most. */
   cautions: { level: string; message: string; action: string }[];
+  /** Cautions that weigh less, and those that somebody answered: the sheet's back. */
+  smaller: string[];
+  answered: {
+    message: string;
+    state: 'accepted' | 'postponed';
+    words: string | null;
+    by: string | null;
+    on: string;
+    until: string | null;
+  }[];
   /** Money for the field: fertiliser, and lime that is chosen. */
   cost: { fertiliser: number; lime: number };
   demoPrices: boolean;
@@ -142,13 +153,30 @@ export function buildSheet(
         text: short(l.why.n as Step, system),
         confidence: weakest(l.why.n as Step),
       })),
-    cautions: a.warnings
-      .filter((w) => w.level !== 'info')
-      .map(({ level, message, action }) => ({
+    cautions: a.cautions
+      .filter((c) => c.shown)
+      .map(({ level, warning }) => ({
         level,
-        message: inWords(message, system),
-        action: inWords(action, system),
+        message: inWords(warning.message, system),
+        action: inWords(warning.action, system),
       })),
+    smaller: a.cautions
+      .filter((c) => c.level === 'caution' && c.state === 'open' && !c.shown)
+      .map((c) => inWords(c.warning.message, system)),
+    answered: a.cautions.flatMap((c) =>
+      c.answer
+        ? [
+            {
+              message: inWords(c.warning.message, system),
+              state: c.answer.state,
+              words: c.answer.words,
+              by: c.answer.by,
+              on: c.answer.on,
+              until: c.answer.until,
+            },
+          ]
+        : [],
+    ),
     cost: {
       fertiliser: a.supply.cost * plan.field.areaHa,
       lime: (a.lime?.chosen?.costPerHa ?? 0) * plan.field.areaHa,

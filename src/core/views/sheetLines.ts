@@ -1,4 +1,5 @@
 import { NUTRIENT_KEYS, type NutrientKey } from '../lines/line';
+import { dateInWords } from '../quantity/calendar';
 import { shownUnit } from '../quantity/units';
 import type { SheetJob } from './jobs';
 import type { SheetDocument } from './sheet';
@@ -33,7 +34,7 @@ export const jobHead = (sheet: Pick<SheetDocument, 'units'>): string[] => [
   'Who',
   'State',
 ];
-export const KIND_WORDS: Record<SheetJob['kind'], string> = {
+const KIND_WORDS: Record<SheetJob['kind'], string> = {
   lime: 'lime',
   manure: 'manure or compost',
   kill: 'green manure',
@@ -106,3 +107,7 @@ export function totalOf(
 ): number | null {
   return isUnknown(sheet, total, x) ? null : total[x];
 }
+
+/** What became of a caution that somebody answered. */
+export const answerWords = (a: SheetDocument['answered'][number]): string =>
+  `${a.state === 'accepted' ? `Accepted ${dateInWords(a.on)}` : `Put off until ${dateInWords(a.until ?? a.on)}`}${a.by ? ` by ${a.by}` : ''}${a.words ? `: ${a.words}` : ''}.`;

@@ -64,6 +64,19 @@ export const sheetSchema: z.ZodType<SheetDocument> = z.object({
     .array(z.object({ label: text, text: z.array(text).max(20), confidence: text }))
     .max(200),
   cautions: z.array(z.object({ level: text, message: text, action: text })).max(200),
+  smaller: z.array(text).max(200),
+  answered: z
+    .array(
+      z.object({
+        message: text,
+        state: z.enum(['accepted', 'postponed']),
+        words: text.nullable(),
+        by: text.nullable(),
+        on: text,
+        until: text.nullable(),
+      }),
+    )
+    .max(200),
   cost: z.object({ fertiliser: n, lime: n }),
   demoPrices: z.boolean(),
   limiting: text.nullable(),

@@ -520,7 +520,11 @@ export function organicWarnings(
   looked: DressingWarnings | null,
 ): Warning[] {
   const scene: Scene = { plan, crop, organic, ground, sums, calendar, runDown };
-  const all = organic.assessed.flatMap((a) => looked?.get(a) ?? ofDressing(book, scene, a));
+  const all = organic.assessed.flatMap((a) =>
+    (looked?.get(a) ?? ofDressing(book, scene, a)).map((w) =>
+      a.app.cropYear === 1 ? { ...w, on: a.app.date } : w,
+    ),
+  );
   // An estimate for what is missing: last year's usual dressing of this year's material.
   const usual = organic.assessed[0];
   const guess = usual ? usual.pan.orgNKgT * usual.rateTHa * 0.1 : 10;
@@ -564,6 +568,8 @@ function supplyWarnings(
   if (organic.assessed.length === 0) return late;
   const overs = (['p', 'k', 's'] as const).map((x) => ({
     name: x.toUpperCase(),
+    // What water and soil bring is nobody's to leave out.
+    kg: Math.min(sums[x].over, sums[x].planned),
     pct:
       sums[x].requirement > 0
         ? (100 * Math.min(sums[x].over, sums[x].planned)) / sums[x].requirement
@@ -572,7 +578,7 @@ function supplyWarnings(
   return [
     ...late,
     ...judge(mixRules, {
-      over: overs.reduce((m, o) => (o.pct > m.pct ? o : m), { name: 'P', pct: 0 }),
+      over: overs.reduce((m, o) => (o.pct > m.pct ? o : m), { name: 'P', kg: 0, pct: 0 }),
       short: (['n', 'p', 'k', 's'] as const)
         .filter((x) => sums[x].stillToApply > 0.5)
         .map((x) => `${x.toUpperCase()} ${Math.round(sums[x].stillToApply)}`),

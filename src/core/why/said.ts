@@ -1,3 +1,4 @@
+import { dateInWords } from '../quantity/calendar';
 import { fromCore, shownUnit, type Dimension, type UnitSystem } from '../quantity/units';
 
 /** A figure in a text: a number is told shortly, `exactly` keeps its digits or so many decimals. */
@@ -40,9 +41,12 @@ export function said(parts: TemplateStringsArray, ...figures: Figure[]): Said {
 const short = (v: number): string => String(Number(v.toFixed(Math.abs(v) < 10 ? 1 : 0)));
 /** What came out of another unit has no more digits than anybody would type. */
 const asTyped = (v: number): string => String(Number(v.toPrecision(6)));
+const DAY = /^\d{4}-\d{2}-\d{2}$/;
 const told = (f: Figure): string =>
   typeof f === 'string'
-    ? f
+    ? DAY.test(f)
+      ? dateInWords(f)
+      : f
     : typeof f === 'number'
       ? short(f)
       : f.decimals === null

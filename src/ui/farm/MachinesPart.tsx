@@ -1,5 +1,6 @@
 'use client';
 
+import { dateInWords } from '@/core/quantity/calendar';
 import { Plus, Trash2 } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
@@ -123,7 +124,7 @@ function MachineEditor({
           <tbody>
             {machine.calibrations.map((c, i) => (
               <tr key={i}>
-                <th scope="row">{c.date}</th>
+                <th scope="row">{dateInWords(c.date)}</th>
                 <td>{words(c.materialKey)}</td>
                 <td className="num">{c.target}</td>
                 <td className="num">{c.actual.toFixed(1)}</td>
@@ -236,7 +237,7 @@ export function MachinesPart({
                 <td className="num">{m.capacity}</td>
                 <td className="pl-4">
                   {m.calibrations[0] ? (
-                    `${m.calibrations[0].date}: ${m.calibrations[0].actual.toFixed(1)} for ${m.calibrations[0].target}`
+                    `${dateInWords(m.calibrations[0].date)}: ${m.calibrations[0].actual.toFixed(1)} for ${m.calibrations[0].target}`
                   ) : (
                     <span className="text-hot">never</span>
                   )}

@@ -68,7 +68,7 @@ export function SearchBox({
               aria-label={label}
             >
               <Command
-                label={label}
+                label={`Search ${label.toLowerCase()}`}
                 {...(value === null ? {} : { defaultValue: `${chosen?.label} ${value}` })}
                 filter={(name, typed) =>
                   typed
@@ -82,7 +82,6 @@ export function SearchBox({
                 <Command.Input
                   className="box m-2 w-[calc(100%-1rem)]"
                   placeholder="type to search"
-                  aria-label={`Search ${label.toLowerCase()}`}
                 />
                 <Command.List className="max-h-72 overflow-y-auto px-2 pb-2">
                   <Command.Empty className="note p-1">Nothing has that in its name.</Command.Empty>

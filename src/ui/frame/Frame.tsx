@@ -1,6 +1,6 @@
 'use client';
 
-import { Moon, Search, Sun } from 'lucide-react';
+import { Menu, Moon, Search, Sun } from 'lucide-react';
 import type { Route } from 'next';
 import dynamic from 'next/dynamic';
 import Link from 'next/link';
@@ -110,6 +110,7 @@ function useShortcuts(show: (what: 'palette' | 'help') => void) {
 function Shell({ people, actorId, role, today, demo, actAs, children }: FrameProps) {
   const path = usePathname();
   const [shown, setShown] = useState<'palette' | 'help' | null>(null);
+  const [menu, setMenu] = useState(false);
   const [pending, start] = useTransition();
   const hydrated = useHydrated();
   useShortcuts(setShown);
@@ -133,39 +134,57 @@ function Shell({ people, actorId, role, today, demo, actAs, children }: FramePro
       <a href="#main" className="sr-only focus:not-sr-only">
         To the content
       </a>
-      <header className="no-print flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule px-4 py-2">
-        <Link href="/" className="font-serif text-[1.15rem] font-semibold no-underline">
+      <header className="no-print relative flex items-center gap-x-4 border-b border-rule px-4 py-2 sm:flex-wrap sm:gap-y-1">
+        <Link
+          href="/"
+          className="font-serif text-[1.15rem] font-semibold whitespace-nowrap no-underline"
+        >
           Patient Furrow
         </Link>
-        <span className="note">
+        <span className="note max-sm:hidden">
           {today}
           {demo ? ', demo date' : ''}
         </span>
-        <div className="ml-auto flex flex-wrap items-center gap-x-3 gap-y-1">
+        <div className="ml-auto flex items-center gap-x-3 sm:flex-wrap sm:gap-y-1">
           <button type="button" className="button" onClick={() => setShown('palette')}>
-            <Search size={14} aria-hidden /> Find <kbd className="note">Ctrl K</kbd>
+            <Search size={14} aria-hidden />
+            <span className="max-sm:sr-only">Find</span>
+            <kbd className="note max-sm:hidden">Ctrl K</kbd>
           </button>
           <UnitSwitch />
-          <label className="flex items-center gap-1">
-            <span className="note">acting as</span>
-            <select
-              className="box"
-              value={actorId}
-              disabled={pending || !hydrated}
-              onChange={(e) => {
-                const id = e.target.value;
-                start(() => actAs(id));
-              }}
-            >
-              {people.map((p) => (
-                <option key={p.id} value={p.id}>
-                  {p.name}
-                </option>
-              ))}
-            </select>
-            <span className="note">{role}</span>
-          </label>
-          <ThemeSwitch />
+          <button
+            type="button"
+            className="button px-2 sm:hidden"
+            aria-label="Who acts, light or dark"
+            aria-expanded={menu}
+            onClick={() => setMenu(!menu)}
+          >
+            <Menu size={16} aria-hidden />
+          </button>
+          <div
+            className={`${menu ? 'flex' : 'hidden'} items-center gap-x-3 max-sm:absolute max-sm:top-full max-sm:right-2 max-sm:z-40 max-sm:border-2 max-sm:border-ink max-sm:bg-raised max-sm:p-3 sm:flex`}
+          >
+            <label className="flex items-center gap-1">
+              <span className="note">acting as</span>
+              <select
+                className="box"
+                value={actorId}
+                disabled={pending || !hydrated}
+                onChange={(e) => {
+                  const id = e.target.value;
+                  start(() => actAs(id));
+                }}
+              >
+                {people.map((p) => (
+                  <option key={p.id} value={p.id}>
+                    {p.name}
+                  </option>
+                ))}
+              </select>
+              <span className="note">{role}</span>
+            </label>
+            <ThemeSwitch />
+          </div>
         </div>
       </header>
       <div className="flex flex-col md:flex-row">

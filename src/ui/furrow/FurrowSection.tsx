@@ -6,7 +6,15 @@ import type { FurrowSection as Section } from '@/core/views/furrow';
 import { useUnits } from '../frame/units';
 import { SectionEnd } from './SectionEnd';
 import { layOut } from './geometry';
-import { ClosedPeriods, Marks, Months, PassFlags, SectionTable, Strata } from './picture';
+import {
+  ClosedPeriods,
+  Marks,
+  Months,
+  NamesBelow,
+  PassFlags,
+  SectionTable,
+  Strata,
+} from './picture';
 
 // Only the station where the plan is made moves passes; the others do without the slider's code.
 const PassSlider = dynamic(() => import('./PassSlider').then((m) => m.PassSlider));
@@ -15,6 +23,10 @@ const HEIGHTS = {
   full: { up: 104, down: 128, top: 46 },
   low: { up: 56, down: 72, top: 34 },
 } as const;
+
+/** From this width on the strata are named beside the picture, px. */
+const NAMES_FROM = 720;
+const NAMES_WIDTH = 208;
 
 function useWidth(): [React.RefObject<HTMLDivElement | null>, number] {
   const ref = useRef<HTMLDivElement | null>(null);
@@ -47,11 +59,16 @@ export function FurrowSection({ section, onMove, size }: FurrowSectionProps) {
   const { show, unit } = useUnits();
   const pattern = useId();
   const [open, setOpen] = useState(true);
-  const box = useMemo(() => ({ width, left: 8, right: 8, up: UP, down: DOWN }), [width, UP, DOWN]);
+  const names = width >= NAMES_FROM;
+  const margin = names ? NAMES_WIDTH : 8;
+  const box = useMemo(
+    () => ({ width, left: 8, right: margin, up: UP, down: DOWN }),
+    [width, margin, UP, DOWN],
+  );
   const g = useMemo(() => layOut(section, box), [section, box]);
   const passes = section.marks.filter((m) => m.kind === 'pass');
   const kg = (v: number) => `${show(v, 'nutrient_rate')} ${unit('nutrient_rate')}`;
-  const drawn = { section, g, width, up: UP, down: DOWN, kg };
+  const drawn = { section, g, width, right: width - margin, names, up: UP, down: DOWN, kg };
   const y0 = TOP + UP;
   const height = y0 + DOWN + 22;
   return (
@@ -106,6 +123,7 @@ export function FurrowSection({ section, onMove, size }: FurrowSectionProps) {
             style={{ left: box.left, right: box.right, top: y0 - 10, height: 20 }}
           />
         )}
+        {!names && <NamesBelow drawn={drawn} />}
         <details className="mt-1">
           <summary className="note cursor-pointer">
             The same as a table

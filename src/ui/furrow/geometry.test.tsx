@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { assess } from '@/core/assessment/assess';
 import { terraceShortWorked } from '@/demo/terraceShortWorked';
 import { furrowSection, type FurrowSection } from '@/core/views/furrow';
-import { layOut } from './geometry';
+import { beside, LABEL_STEP, layOut } from './geometry';
 
 const plan = terraceShortWorked();
 const section = furrowSection(PRINTED, plan, assess(PRINTED, plan)) as FurrowSection;
@@ -23,4 +23,15 @@ describe('the furrow in pixels', () => {
       (section.supply.at(-1) ?? 0) * g.k,
       6,
     ));
+  it('names no stratum over another, and none below the picture', () => {
+    for (const bottom of [132, 84]) {
+      const named = beside(g.strata, bottom);
+      expect(named).toHaveLength(g.strata.length);
+      named.forEach((n, i) => {
+        expect(n.y).toBeLessThanOrEqual(bottom);
+        const before = named[i - 1];
+        if (before) expect(n.y - before.y).toBeGreaterThanOrEqual(LABEL_STEP - 1e-9);
+      });
+    }
+  });
 });

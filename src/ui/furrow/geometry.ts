@@ -85,3 +85,28 @@ export function layOut(section: SeasonGlance, box: FurrowBox): FurrowGeometry {
     )}Z`,
   };
 }
+
+/** Room between two labels of the column beside the picture, px. */
+export const LABEL_STEP = 13;
+/**
+ * Where the names of the strata stand beside the picture: each at its stratum where there is room,
+ * none over another; what would run out at the bottom moves up.
+ *
+ * @param bottom lowest place, px below the soil line
+ */
+export function beside(
+  strata: FurrowGeometry['strata'],
+  bottom: number,
+): { id: string; y: number }[] {
+  const placed: { id: string; y: number }[] = [];
+  for (const s of strata) {
+    const last = placed[placed.length - 1];
+    placed.push({ id: s.id, y: Math.max(s.midY + 4, last ? last.y + LABEL_STEP : 8) });
+  }
+  let limit = bottom;
+  for (const p of placed.toReversed()) {
+    p.y = Math.min(p.y, limit);
+    limit = p.y - LABEL_STEP;
+  }
+  return placed;
+}

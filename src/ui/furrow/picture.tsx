@@ -2,13 +2,21 @@ import { dateInWords, dayOfMonth, monthName } from '@/core/quantity/calendar';
 import { dateOf } from '@/core/lines/days';
 import type { FurrowSection as Section, Mark } from '@/core/views/furrow';
 import { useUnits } from '../frame/units';
-import { STRATUM_FILL, type FurrowGeometry } from './geometry';
+import { beside, STRATUM_FILL, type FurrowGeometry } from './geometry';
+
+/** What the demand is: the crop's own uptake, or the supply that it takes. */
+const demandWords = ({ uptakeTotal, demandTotal }: Section): string =>
+  Math.abs(uptakeTotal - demandTotal) > 1 ? 'requirement' : 'crop uptake';
 
 /** What every part of the picture is drawn by. */
 export interface Drawn {
   section: Section;
   g: FurrowGeometry;
   width: number;
+  /** Right end of the season in the picture, px. */
+  right: number;
+  /** Whether the strata are named beside the picture; on a narrow one they stand below it. */
+  names: boolean;
   /** Room above and below the soil line, px. */
   up: number;
   down: number;
@@ -18,7 +26,59 @@ export interface Drawn {
 
 const FLAG_WIDTH = 114;
 const RUN_DOWN_WIDTH = 134;
-const DARK = ['organic_matter', 'manure'];
+/** Paper round the letters, so that a line behind them does not cross them out. */
+const HALO = { stroke: 'var(--paper)', strokeWidth: 3, paintOrder: 'stroke' } as const;
+const SWATCH = 9;
+
+/** The strata by name and figure, in a column beside the picture. */
+function Names({ drawn: { g, right, down } }: { drawn: Drawn }) {
+  const { show } = useUnits();
+  const at = new Map(beside(g.strata, down + 12).map((p) => [p.id, p.y]));
+  return g.strata.map((s) => {
+    const y = at.get(s.id) ?? 0;
+    return (
+      <g key={s.id}>
+        <path
+          d={`M${right} ${s.midY}L${right + 6} ${y - 4}`}
+          stroke="var(--faint)"
+          strokeWidth={0.8}
+          fill="none"
+        />
+        <rect
+          x={right + 8}
+          y={y - SWATCH}
+          width={SWATCH}
+          height={SWATCH}
+          fill={STRATUM_FILL[s.kind]}
+        />
+        <text x={right + 21} y={y} fontSize={12} fill="var(--ink)">
+          {short(s.label)} {show(s.total, 'nutrient_rate')}
+        </text>
+      </g>
+    );
+  });
+}
+const MOST_LETTERS = 26;
+const short = (label: string): string =>
+  label.length > MOST_LETTERS ? `${label.slice(0, MOST_LETTERS - 1).trimEnd()}…` : label;
+/** The same below a narrow picture. */
+export function NamesBelow({ drawn: { g, section } }: { drawn: Drawn }) {
+  const { show } = useUnits();
+  return (
+    <ul className="flex flex-wrap gap-x-3 text-[0.85rem]" aria-hidden>
+      <li className="inline-flex items-center gap-1.5 font-bold text-demand">
+        <span className="inline-block size-2.5 bg-demand" />
+        {demandWords(section)} {show(section.demandTotal, 'nutrient_rate')}
+      </li>
+      {g.strata.map((s) => (
+        <li key={s.id} className="inline-flex items-center gap-1.5">
+          <span className="inline-block size-2.5" style={{ background: STRATUM_FILL[s.kind] }} />
+          {s.label} {show(s.total, 'nutrient_rate')}
+        </li>
+      ))}
+    </ul>
+  );
+}
 
 /**
  * Marks of passes get boxes above the line; neighbours step down a row so that they do not cover
@@ -40,7 +100,8 @@ function inRows(marks: Mark[], x: (day: number) => number): { mark: Mark; row: n
 }
 
 const passesOf = (section: Section): Mark[] => section.marks.filter((m) => m.kind === 'pass');
-const flagLeft = ({ g, width }: Drawn, day: number): number => Math.min(g.x(day), width - 122);
+const flagLeft = ({ g, right }: Drawn, day: number): number =>
+  Math.max(2, Math.min(g.x(day), right - FLAG_WIDTH));
 
 /** A line and a name where each month begins; on a narrow picture every other name. */
 export function Months({
@@ -73,8 +134,7 @@ export function Months({
 
 /** Demand above the soil line, what the ground gives below it, and where the one outruns the other. */
 export function Strata({ drawn, pattern }: { drawn: Drawn; pattern: string }) {
-  const { section, g, width, up, kg } = drawn;
-  const { show } = useUnits();
+  const { section, g, up, right, names, kg } = drawn;
   return (
     <>
       <path d={g.demandPath} fill="var(--demand-fill)" stroke="var(--demand)" strokeWidth={2} />
@@ -98,58 +158,50 @@ export function Strata({ drawn, pattern }: { drawn: Drawn; pattern: string }) {
       {section.target !== null && (
         <g>
           <line
-            x1={width * 0.55}
-            x2={width - 8}
+            x1={right * 0.55}
+            x2={right}
             y1={-section.target * g.k}
             y2={-section.target * g.k}
             stroke="var(--ink)"
             strokeWidth={1.4}
             strokeDasharray="8 3"
           />
-          <text x={width * 0.55} y={-section.target * g.k - 4} fontSize={11.5} fill="var(--ink)">
+          <text
+            x={right - 6}
+            y={-section.target * g.k + 14}
+            textAnchor="end"
+            fontSize={11.5}
+            fill="var(--ink)"
+          >
             target {kg(section.target)}
           </text>
         </g>
       )}
-      <line x1={0} x2={width} y1={0} y2={0} stroke="var(--ink)" strokeWidth={2.5} />
-      {g.strata.map(
-        (s) =>
-          s.thickness > 14 && (
-            <text
-              key={s.id}
-              x={width - 14}
-              y={s.midY + 4}
-              textAnchor="end"
-              fontSize={12}
-              fill={DARK.includes(s.kind) ? 'var(--on-dark)' : 'var(--on-light)'}
-            >
-              {s.label} {show(s.total, 'nutrient_rate')}
-            </text>
-          ),
+      <line x1={0} x2={right + 8} y1={0} y2={0} stroke="var(--ink)" strokeWidth={2.5} />
+      {names && <Names drawn={drawn} />}
+      {names && (
+        <text
+          x={right + 8}
+          y={5 - Math.min(up, section.demandTotal * g.k)}
+          fontSize={13}
+          fontWeight={700}
+          fill="var(--demand)"
+        >
+          {demandWords(section)} {kg(section.demandTotal)}
+        </text>
       )}
-      <text
-        x={width - 12}
-        y={-Math.min(up, section.demandTotal * g.k) - 6}
-        textAnchor="end"
-        fontSize={13}
-        fontWeight={700}
-        fill="var(--demand)"
-      >
-        {section.uptakeTotal < section.demandTotal - 1 ||
-        section.uptakeTotal > section.demandTotal + 1
-          ? `requirement ${kg(section.demandTotal)}`
-          : `crop uptake ${kg(section.demandTotal)}`}
-      </text>
     </>
   );
 }
 
 /** Periods in which nothing may be spread. */
-export function ClosedPeriods({ section, g, width }: Drawn) {
+const CLOSED_WIDTH = 74;
+export function ClosedPeriods({ section, g }: Drawn) {
   return (
     <>
       {section.closed.map((c) => (
         <g key={c.fromDay}>
+          <title>closed period</title>
           <rect
             x={g.x(c.fromDay)}
             width={Math.max(2, g.x(c.toDay) - g.x(c.fromDay))}
@@ -159,14 +211,11 @@ export function ClosedPeriods({ section, g, width }: Drawn) {
             stroke="var(--ink)"
             strokeDasharray="4 3"
           />
-          <text
-            x={Math.min(g.x(c.fromDay) + 3, width - 74)}
-            y={-9}
-            fontSize={11}
-            fill="var(--faint)"
-          >
-            closed period
-          </text>
+          {g.x(c.toDay) - g.x(c.fromDay) >= CLOSED_WIDTH && (
+            <text x={g.x(c.fromDay) + 3} y={-9} fontSize={11} fill="var(--faint)" {...HALO}>
+              closed period
+            </text>
+          )}
         </g>
       ))}
     </>
@@ -175,21 +224,29 @@ export function ClosedPeriods({ section, g, width }: Drawn) {
 
 /** The words of the run-down date go to the side where no flag of a pass hangs over them. */
 function RunDown({ drawn, mark }: { drawn: Drawn; mark: Mark }) {
-  const { section, g, width, up, down } = drawn;
+  const { section, g, right: end, up, down } = drawn;
   const at = g.x(mark.day);
   const flags = passesOf(section).map((q) => flagLeft(drawn, q.day));
   const right =
     flags.some((left) => left < at && left + FLAG_WIDTH > at - RUN_DOWN_WIDTH) &&
-    at + RUN_DOWN_WIDTH < width;
+    at + RUN_DOWN_WIDTH < end;
+  const covered = flags.some((left) =>
+    right
+      ? left < at + RUN_DOWN_WIDTH && left + FLAG_WIDTH > at
+      : left < at && left + FLAG_WIDTH > at - RUN_DOWN_WIDTH,
+  );
   return (
     <g>
+      <title>{mark.label}</title>
       <line x1={at} x2={at} y1={-up - 8} y2={down} stroke="var(--ink)" strokeDasharray="2 4" />
       <text
+        visibility={covered ? 'hidden' : undefined}
         x={at + (right ? 4 : -4)}
         y={-up + 2}
         textAnchor={right ? 'start' : 'end'}
         fontSize={11.5}
         fill="var(--faint)"
+        {...HALO}
       >
         {mark.label}
       </text>

@@ -1,5 +1,6 @@
 'use client';
 
+import { dateInWords } from '@/core/quantity/calendar';
 import { useMemo } from 'react';
 import { timesCompared } from '@/core/views/dressing';
 import type { AssessedApplication } from '@/core/lines/organicLines';
@@ -107,7 +108,7 @@ export function InCrop({
               {times.map((t) => (
                 <tr key={t.key} className={t.key === 'planned' ? 'font-bold' : ''}>
                   <th scope="row">{t.label}</th>
-                  <td className="whitespace-nowrap">{t.date}</td>
+                  <td className="whitespace-nowrap">{dateInWords(t.date)}</td>
                   <td className="num">{show(t.panKgHa, 'nutrient_rate')}</td>
                   <td className="num">{show(t.airKgHa, 'nutrient_rate')}</td>
                   <td className="num">{t.money.toFixed(0)}</td>

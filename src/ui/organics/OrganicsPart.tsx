@@ -1,5 +1,6 @@
 'use client';
 
+import { dateInWords } from '@/core/quantity/calendar';
 import { Plus, Trash2 } from 'lucide-react';
 import { Tabs } from 'radix-ui';
 import { useState } from 'react';
@@ -16,6 +17,7 @@ import { DressingHead, newApplication } from '../stations/OrganicRows';
 import { Problems } from '../stations/Problems';
 import { Warnings } from '../Warnings';
 import { replaceAt, useBook, without, useAssessed, useEdit, usePlan } from '../workspace/context';
+import { DressingFate } from './DressingFate';
 import { DayTab } from './DayTab';
 import type { FarmGear } from './gear';
 import { LabEntry } from './LabEntry';
@@ -83,7 +85,7 @@ function Dressing({ o, index, gear }: { o: OrganicApplication; index: number; ge
         />
         {newest && newest.date !== o.lab?.date && !readOnly && (
           <button type="button" className="button" onClick={() => takeFrom(store)}>
-            Take its analysis of {newest.date}
+            Take its analysis of {newest.date ? dateInWords(newest.date) : 'an unknown day'}
           </button>
         )}
         {mean &&
@@ -144,6 +146,7 @@ function Dressing({ o, index, gear }: { o: OrganicApplication; index: number; ge
           </table>
         </Scrolled>
       )}
+      {own && <DressingFate own={own} />}
       <Tabs.Root defaultValue="rate" className="mt-3">
         <Tabs.List
           aria-label={`What to work out for ${material.name}`}
@@ -236,7 +239,7 @@ export function OrganicsPart({ gear }: { gear: FarmGear }) {
               aria-pressed={o.id === open?.o.id}
               onClick={() => setChosen(o.id)}
             >
-              {nameOf(o)}, {o.date}
+              {nameOf(o)}, {dateInWords(o.date)}
             </button>
           ))}
           {!readOnly && (

@@ -8,7 +8,7 @@ import { FigureBox } from '../figure/FigureBox';
 import dynamic from 'next/dynamic';
 import { N_SCHOOL_WORDS, PK_SCHOOL_WORDS, SchoolsPart } from '../budget/SchoolsPart';
 import { WaterBoxes } from '../budget/WaterBoxes';
-import { Warnings } from '../Warnings';
+import { Cautions } from '../Cautions';
 import { useUnits } from '../frame/units';
 import { editSeason, useAssessed, useEdit, usePlan } from '../workspace/context';
 import { Barrel } from './Barrel';
@@ -114,7 +114,6 @@ function SecondaryNote() {
 
 /** Budget: requirement minus what is found already, line by line, with the reason for each. */
 export function BudgetStation() {
-  const a = useAssessed('warnings');
   const plan = usePlan('farm', 'schools');
   return (
     <>
@@ -156,10 +155,7 @@ export function BudgetStation() {
         </Part>
         <div>
           <Part title="To settle">
-            <Warnings
-              list={a.warnings.filter((w) => w.module === 'budget' || w.module === 'organics')}
-              empty="Nothing to settle."
-            />
+            <Cautions station="budget" empty="Nothing to settle." />
           </Part>
           <Part title="Season and water" aside="empty means not known">
             <SeasonConditions />

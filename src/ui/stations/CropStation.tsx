@@ -10,7 +10,7 @@ import { crosswalkOf } from '@/core/book/crops';
 import { ChoiceBox, DateBox, optionsOf, Part, SearchBox, TickBox, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
-import { Warnings } from '../Warnings';
+import { Cautions } from '../Cautions';
 import { editSeason, useBook, useAssessed, useEdit, usePlan } from '../workspace/context';
 import { ResidueBoxes } from './GreenManure';
 import { Problems } from './Problems';
@@ -110,7 +110,7 @@ function HistoryBox() {
 /** Crop: what is to grow, how much of it, when, and what stood there before. */
 export function CropStation() {
   const plan = usePlan('season');
-  const a = useAssessed('realistic', 'warnings');
+  const a = useAssessed('realistic');
   const { edit, readOnly } = useEdit();
   const { season } = plan;
   const book = useBook();
@@ -260,28 +260,7 @@ export function CropStation() {
           <ForageBoxes />
         </Part>
         <Problems station="crop" />
-        <Warnings
-          list={a.warnings.filter(
-            (w) =>
-              w.id.startsWith('Y-') ||
-              [
-                'N-10',
-                'N-12',
-                'N-13',
-                'N-14',
-                'N-15',
-                'N-16',
-                'N-18',
-                'N-18b',
-                'N-19',
-                'N-23',
-                'N-31',
-                'M-01',
-                'X-01',
-                'F-01',
-              ].includes(w.id),
-          )}
-        />
+        <Cautions station="crop" />
       </div>
     </div>
   );

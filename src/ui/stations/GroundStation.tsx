@@ -2,6 +2,7 @@
 
 import type { Route } from 'next';
 import Link from 'next/link';
+import type { Plan } from '@/core/document/document';
 import { dateInWords } from '@/core/quantity/calendar';
 import { RANGES } from '@/core/quantity/range';
 import { soils } from '@/core/book/soils';
@@ -9,15 +10,8 @@ import { ChoiceBox, DateBox, optionsOf, Part, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { LayerTable } from '../ground/LayerTable';
 import { ReadingTable } from '../ground/ReadingTable';
-import { Warnings } from '../Warnings';
-import {
-  editField,
-  editGround,
-  editSeason,
-  useAssessed,
-  useEdit,
-  usePlan,
-} from '../workspace/context';
+import { Cautions } from '../Cautions';
+import { editField, editGround, editSeason, useEdit, usePlan } from '../workspace/context';
 import { GroundList } from './GroundList';
 import { Problems } from './Problems';
 
@@ -88,13 +82,25 @@ function ProfileLayers() {
   );
 }
 
+/** Nothing stands in the way only of what is known (chapter 7, W3.2.5). */
+function nothingInTheWay(ground: Plan['ground']): string {
+  const has = (x: string) => ground.readings.some((r) => r.nutrient === x);
+  const unknown = [
+    ...(ground.phWater === null && ground.phCacl2 === null ? ['pH'] : []),
+    ...(has('p') ? [] : ['P']),
+    ...(has('k') ? [] : ['K']),
+  ];
+  return unknown.length > 0
+    ? `Not known yet: ${unknown.join(', ')}.`
+    : 'Nothing stands in the way.';
+}
+
 /**
  * Ground: the soil test, each reading classed by its own extractant, and the pH gate before
  * anything else.
  */
 export function GroundStation() {
   const plan = usePlan('asOf', 'field', 'ground', 'reads');
-  const a = useAssessed('warnings');
   const { edit, readOnly } = useEdit();
   const { ground, field, reads } = plan;
   return (
@@ -112,10 +118,7 @@ export function GroundStation() {
         </Part>
         <Problems station="ground" />
         <Part title="What it means">
-          <Warnings
-            list={a.warnings.filter((w) => w.module === 'ground')}
-            empty="Nothing stands in the way."
-          />
+          <Cautions station="ground" empty={nothingInTheWay(ground)} />
         </Part>
       </div>
       <div>

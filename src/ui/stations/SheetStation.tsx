@@ -6,6 +6,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useId, useMemo, useState, useTransition } from 'react';
 import { dateInWords } from '@/core/quantity/calendar';
+import { openStops } from '@/core/assessment/triage';
 import { buildSheet, type SheetDocument } from '@/core/views/sheet';
 import { standingWords, type PlanStanding } from '@/core/views/standing';
 import { useHydrated } from '../frame/hydrated';
@@ -161,7 +162,7 @@ export function SheetStation({
   const hydrated = useHydrated();
   const pending = working || !hydrated;
   const open = versions.find((v) => v.status === 'proposed');
-  const stops = whole.warnings.filter((w) => w.level === 'stop').length;
+  const stops = openStops(whole.cautions).length;
   const put = () =>
     start(async () => {
       const reply = await propose(seasonId);

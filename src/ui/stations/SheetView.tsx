@@ -1,7 +1,14 @@
 import { dateInWords } from '@/core/quantity/calendar';
 import { NUTRIENT_KEYS } from '@/core/lines/line';
 import type { SheetJob } from '@/core/views/jobs';
-import { areaOfSheet, isUnknown, NOT_KNOWN, sheetUnit, totalOf } from '@/core/views/sheetLines';
+import {
+  answerWords,
+  areaOfSheet,
+  isUnknown,
+  NOT_KNOWN,
+  sheetUnit,
+  totalOf,
+} from '@/core/views/sheetLines';
 import { inFigures } from '@/core/views/shown';
 import type { SheetDocument } from '@/core/views/sheet';
 
@@ -206,6 +213,23 @@ export function SheetView({ sheet, standing }: { sheet: SheetDocument; standing:
               <li key={i} className="border-b border-rule py-0.5">
                 <strong>{LEVEL[c.level]}.</strong> {c.message}{' '}
                 <em className="not-italic text-faint">{c.action}</em>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+      {sheet.smaller.length + sheet.answered.length > 0 && (
+        <section className="mt-3">
+          <h3>Other cautions</h3>
+          <ul>
+            {sheet.answered.map((x) => (
+              <li key={x.message} className="border-b border-rule py-0.5">
+                {x.message} <em className="not-italic text-faint">{answerWords(x)}</em>
+              </li>
+            ))}
+            {sheet.smaller.map((x) => (
+              <li key={x} className="border-b border-rule py-0.5">
+                {x}
               </li>
             ))}
           </ul>

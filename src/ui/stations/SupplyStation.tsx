@@ -1,5 +1,6 @@
 'use client';
 
+import { dateInWords } from '@/core/quantity/calendar';
 import { Plus, Trash2 } from 'lucide-react';
 import { memo, useState } from 'react';
 import { Refusal } from '@/core/quantity/refusal';
@@ -14,7 +15,7 @@ import { WhyFigure, useWhy } from '../frame/why';
 import { isPlaced } from '@/core/assessment/placed';
 import { LeaveOut } from './LeaveOut';
 import { useUnits } from '../frame/units';
-import { Warnings } from '../Warnings';
+import { Cautions } from '../Cautions';
 import {
   lineId,
   replaceAt,
@@ -247,7 +248,7 @@ const PassRow = memo(function PassRow({ pass, index }: { pass: FertiliserPass; i
         />
       </td>
       <td>
-        <ChoiceBox
+        <SearchBox
           label={`${name} placement`}
           hideLabel
           disabled={readOnly}
@@ -277,13 +278,13 @@ const PassRow = memo(function PassRow({ pass, index }: { pass: FertiliserPass; i
           optional
           disabled={readOnly}
           value={pass.pricePerT}
-          range={{ ...RANGES.pricePerT, label: 'Price per t' }}
+          range={{ ...RANGES.pricePerT, label: 'Price per t', unit: '' }}
           onValue={(v) => set({ pricePerT: v })}
         />
         {assessed && assessed.price.from !== 'pass' && (
           <span className="note block">
             {assessed.price.from === 'list'
-              ? `price list ${assessed.price.since}: ${Number(assessed.price.perT.toFixed(2))}`
+              ? `price list ${dateInWords(assessed.price.since ?? '')}: ${Number(assessed.price.perT.toFixed(2))}`
               : `placeholder ${assessed.price.perT}`}
           </span>
         )}
@@ -320,7 +321,7 @@ const PassRow = memo(function PassRow({ pass, index }: { pass: FertiliserPass; i
 export function SupplyStation() {
   'use memo';
   const plan = usePlan('field', 'passes');
-  const a = useAssessed('supply', 'warnings');
+  const a = useAssessed('supply');
   const { edit, readOnly } = useEdit();
   const firstDay = useFirstDay();
   const { show, unit } = useUnits();
@@ -410,14 +411,7 @@ export function SupplyStation() {
         </Part>
         <Part title="To settle">
           <Problems station="supply" />
-          <Warnings
-            list={a.warnings.filter(
-              (w) =>
-                w.module === 'nitrogen' ||
-                ['S-02', 'N-26', 'N-30', 'P-03', 'L-01', 'C-01'].includes(w.id),
-            )}
-            empty="Nothing to settle."
-          />
+          <Cautions station="supply" empty="Nothing to settle." />
         </Part>
       </div>
     </>

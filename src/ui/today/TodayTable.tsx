@@ -57,12 +57,14 @@ export interface TodayGroup {
   rows: TodayRow[];
 }
 
+/** What a phone leaves out: it shows the field, what is still to apply, and what to decide. */
+const WIDE = 'max-sm:hidden';
 function Head({ row }: { row: TodayRow }) {
   const { show, unit } = useUnits();
   const { summary: s } = row;
   const station = s && s.cropName === null ? 'crop' : openAt(s);
   return (
-    <th scope="row" className="min-w-32">
+    <th scope="row" className="sm:min-w-32">
       <Link href={`/fields/${row.fieldId}/${station}` as Route} className="font-bold">
         {row.name}
       </Link>
@@ -78,7 +80,7 @@ function Figures({ row, summary: s }: { row: TodayRow; summary: FieldSummary }) 
   const { show, words } = useUnits();
   return (
     <>
-      <td>
+      <td className={WIDE}>
         {s.glance ? (
           <TinyFurrow
             section={s.glance}
@@ -91,7 +93,7 @@ function Figures({ row, summary: s }: { row: TodayRow; summary: FieldSummary }) 
       {STATIONS.map(([k]) => (
         <td
           key={k}
-          className={`pl-4 ${['stopped', 'over'].includes(s.stations[k].state) ? 'text-hot' : s.stations[k].state === 'open' ? 'text-faint' : ''}`}
+          className={`${WIDE} pl-4 ${['stopped', 'over'].includes(s.stations[k].state) ? 'text-hot' : s.stations[k].state === 'open' ? 'text-faint' : ''}`}
         >
           <Link
             href={`/fields/${row.fieldId}/${k}` as Route}
@@ -106,7 +108,7 @@ function Figures({ row, summary: s }: { row: TodayRow; summary: FieldSummary }) 
         {s.atMost && <span className="note">at most </span>}
         {s.stillToApply === null ? '·' : show(s.stillToApply, 'nutrient_rate')}
       </td>
-      <td className="min-w-64 pl-4">
+      <td className="pl-4 sm:min-w-64">
         {s.decide ? (
           <>
             <Link
@@ -130,13 +132,13 @@ export function TodayTable({ groups }: { groups: readonly TodayGroup[] }) {
   const { unit } = useUnits();
   return (
     <div className="overflow-x-auto">
-      <table className="ruled middle min-w-[58rem]">
+      <table className="ruled middle sm:min-w-[58rem]">
         <thead>
           <tr>
             <th>Field</th>
-            <th>Season in section</th>
+            <th className={WIDE}>Season in section</th>
             {STATIONS.map(([k, t]) => (
-              <th key={k} className="pl-4">
+              <th key={k} className={`${WIDE} pl-4`}>
                 {t}
               </th>
             ))}
@@ -146,7 +148,7 @@ export function TodayTable({ groups }: { groups: readonly TodayGroup[] }) {
               {unit('nutrient_rate')}
             </th>
             <th className="pl-4">Needs a decision</th>
-            <th>Plan sheet</th>
+            <th className={WIDE}>Plan sheet</th>
           </tr>
         </thead>
         {groups.map((g) => (
@@ -166,7 +168,7 @@ export function TodayTable({ groups }: { groups: readonly TodayGroup[] }) {
                     This plan could not be reckoned. The others are not touched by it.
                   </td>
                 )}
-                <td className="min-w-32">
+                <td className={`${WIDE} min-w-32`}>
                   <Link href={`/fields/${r.fieldId}/sheet` as Route}>
                     {standing(r.version, g.answers)}
                   </Link>

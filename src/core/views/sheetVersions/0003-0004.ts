@@ -19,6 +19,8 @@ export const sheetStep0003: Step = {
     units: 'metric',
     area: { value: areaHa, unit: 'ha' },
     unknown: [],
+    smaller: [],
+    answered: [],
     cost: { fertiliser: Number(costPerHa) * Number(areaHa), lime: 0 },
     jobs: [
       ...objectsOf(organics).map((o, i) => ({

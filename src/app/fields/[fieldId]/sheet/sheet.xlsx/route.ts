@@ -10,7 +10,7 @@ export async function GET(request: Request, { params }: { params: Promise<{ fiel
   const desk = await deskOf(db, actor, fieldId, new URL(request.url).searchParams.get('season'));
   if (!desk) return notFoundAnswer();
   const { plan } = desk.stored;
-  const sheet = sheetOfPlan(plan);
+  const sheet = sheetOfPlan(plan, unitsAsked(request));
   return download(request, {
     name: `${fieldId}-${plan.season.label}-sheet`,
     extension: 'xlsx',
