@@ -90,7 +90,7 @@ test('two people on one plan: different figures come together, the same figure i
   await settle.getByRole('button', { name: 'Save like this' }).click();
   await saved(b);
   await expect(b.getByLabel('Yield goal')).toHaveValue('30');
-  await expect(b.getByLabel('First harvest')).toHaveValue('20 Nov 2027');
+  await expect(b.getByLabel('First harvest', { exact: true })).toHaveValue('20 Nov 2027');
 });
 
 test('a farmer sees only the own farm, reads the plan, and cannot edit it', async ({ page }) => {

@@ -22,7 +22,13 @@ function byKeys(page: Page) {
       const label =
         e instanceof HTMLInputElement || e instanceof HTMLSelectElement
           ? (e.labels?.[0]?.textContent ?? e.getAttribute('aria-label'))
-          : (e.getAttribute('aria-label') ?? e.textContent);
+          : (e.getAttribute('aria-label') ??
+            e
+              .getAttribute('aria-labelledby')
+              ?.split(' ')
+              .map((id) => document.getElementById(id)?.textContent)
+              .join(' ') ??
+            e.textContent);
       return (label ?? '').trim();
     });
   const to = async (name: string | RegExp) => {
@@ -87,7 +93,7 @@ test('from an empty directory to an agreed budget: southern hemisphere, lb/ac, k
   await keys.key('2');
   await expect(page).toHaveURL(/crop$/);
   await ready(page);
-  await keys.press('Crop');
+  await keys.press(/^Crop/);
   await page.keyboard.type('winter wheat');
   await page.keyboard.press('Enter');
   await keys.type('Yield goal', '60');

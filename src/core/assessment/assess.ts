@@ -215,8 +215,8 @@ export function assessSeason(book: Book, given: Plan): AssessedSeason {
   const organic: OrganicCredits = ready
     ? organicLines(book, plan, ready, ground, calendar, setBy, problems)
     : { lines: [], assessed: [], earlierCount: 0 };
-  const supply = assessSupply(book, plan, calendar, verdict, problems);
   const runDown = calendar && ready ? runDownDate(calendar, ready) : null;
+  const supply = assessSupply(book, plan, calendar, verdict, runDown, problems);
   const balanced = (stopped: ReadonlyMap<string, string>) =>
     balanceOf(plan, required ? ready : null, {
       lines: [...(required ? [required] : []), ...credits.lines, ...organic.lines],

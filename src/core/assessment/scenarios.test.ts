@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { layers, legume, pass, spread, tested } from '../../demo/build';
 import { PRINTED } from '../book/book';
 import { newWater } from '../document/defaults';
+import { blankLime } from '../lines/lime';
 import type { Plan } from '../document/document';
 import { assessSeason } from './assess';
 import { openCautions, openStops } from './triage';
@@ -310,12 +311,17 @@ describe('whole plans of chapter 7', () => {
             pass('a', '2027-04-25', 'can_27', 111, 'broadcast_surface'),
             pass('b', '2027-05-20', 'can_27', 93, 'broadcast_surface'),
             pass('c', '2027-06-10', 'can_27', 74, 'broadcast_surface'),
+            pass('d', '2027-07-25', 'uan_30', 100, 'fertigation_drip'),
           ],
         },
       }),
     );
     expect(seen.a.sums.n.leftOut).toBeCloseTo(28.4, 0);
     expect(seen.a.sums.n.stillToApply).toBeLessThan(3);
+    expect(seen.a.sums.n.planned).toBeCloseTo(75, 0);
+    expect(seen.a.runDownDate).toBe('2027-07-14');
+    const stop = seen.a.warnings.find((w) => w.id === 'N19');
+    expect(inWords(stop?.message ?? '')).toMatch(/30 kg N\/ha after 14 Jul 2027/);
     expect(Math.abs(seen.a.sums.p.requirement - 10.5)).toBeLessThanOrEqual(0.5);
     expect(seen.a.sums.k.requirement).toBe(0);
   });
@@ -552,6 +558,136 @@ describe('whole plans of chapter 7', () => {
       { 'T.n': [0, 1], 'O.n': [27, 1] },
     );
     expect(supplyOf(fed)).toMatch(/^over: N over by 27 kg\/ha/u);
+  });
+
+  it('lettuce_two_sets: the slurry is too near the first, and far enough from the second', () => {
+    const set = (
+      plantingDate: string,
+      harvestDate: string,
+      more: Partial<Pick<Plan, 'organics'>>,
+      ground: Partial<Plan['ground']> = {},
+    ) =>
+      plan({
+        field: { omPct: 1.8 },
+        season: {
+          cropKey: 'lettuce',
+          yieldGoalTHa: 35,
+          startDate: '2027-03-01',
+          plantingDate,
+          harvestDate,
+          eatenRaw: true,
+          touchesSoil: true,
+          releaseDays: 60,
+          soilTempSeasonC: 16,
+          moistureClass: 'irrigated_or_moist',
+        },
+        ground: { phWater: 6.8, ...ground },
+        more,
+      });
+    const slurry = spread('s', {
+      date: '2027-03-15',
+      materialKey: 'dairy_slurry_medium',
+      rate: 20,
+      rateUnit: 'm3_ha',
+      methodKey: 'trailing_hose',
+      coverings: [{ kind: 'plough_inversion', hours: 4 }],
+    });
+    const first = look(set('2027-04-10', '2027-06-10', { organics: [slurry] }));
+    expect(inWords(first.a.warnings.find((w) => w.id === 'F01')?.message ?? '')).toMatch(
+      /87 days before harvest.*120 days/,
+    );
+    expect(first.a.sums.n.planned).toBe(0);
+    const second = look(
+      set(
+        '2027-06-25',
+        '2027-08-20',
+        {},
+        {
+          nitrateSampleDate: '2027-06-22',
+          nitrateLayers: [
+            { topCm: 0, bottomCm: 30, no3nMgKg: 18, bulkDensityGCm3: 1.35, stonesVolFrac: null },
+          ],
+        },
+      ),
+    );
+    const { n } = second.a.sums;
+    expect(n.requirement).toBeCloseTo(126, 0);
+    expect(second.a.lines.find((l) => l.id === 'soil_nitrate')?.n).toBeCloseTo(72.9, 1);
+    expect(second.a.lines.find((l) => l.id === 'om_mineralisation')?.n).toBeCloseTo(12.7, 0);
+    expect(Math.abs(n.leftOut - 21.5)).toBeLessThanOrEqual(1);
+    expect(Math.abs(n.stillToApply - 19)).toBeLessThanOrEqual(1.5);
+    const clear = look(set('2027-06-25', '2027-08-20', { organics: [slurry] }));
+    expect(clear.a.warnings.filter((w) => ['F01', 'F04'].includes(w.id))).toEqual([]);
+  });
+
+  it('new_land_aluminium: one lime by aluminium, to no more than pH 5.8', () => {
+    const given = {
+      field: {
+        soilTextureId: 'clay',
+        latitudeDeg: -12,
+        climateId: 'maritime_cool_52n',
+        fixes: 'p' as const,
+      },
+      season: {
+        cropKey: 'soybean',
+        yieldGoalTHa: 3,
+        startDate: '2026-07-01',
+        plantingDate: '2026-11-10',
+        harvestDate: '2027-03-10',
+      },
+      asOf: '2026-07-10',
+      ground: {
+        sampleDate: '2026-06-10',
+        phWater: 4.7,
+        alCmolKg: 2.4,
+        readings: [
+          tested('ca', 'ammonium_acetate', 260.5),
+          tested('mg', 'ammonium_acetate', 60.8),
+          tested('k', 'ammonium_acetate', 58.7),
+          tested('p', 'mehlich_3_icp', 4),
+        ],
+      },
+    };
+    const bare = plan(given);
+    const seen = look({ ...bare, lime: { ...blankLime(bare), weathered: true } });
+    // 3.62 at the scenario's density of 1.1; the lime table takes a soil at 1.3.
+    expect(
+      seen.a.lime?.requirement.methods.find((m) => m.key === 'aluminium')?.valueTHa,
+    ).toBeCloseTo((3.617 * 1.3) / 1.1, 1);
+    expect(seen.a.lime?.target.ph).toBeLessThanOrEqual(5.8);
+  });
+
+  it('apple_low_k_pit: the leaf doses N by what leaves, and leaves K out', () => {
+    const seen = agrees(
+      plan({
+        field: { omPct: 2.6, cecCmolKg: 16 },
+        season: {
+          cropKey: 'apple',
+          use: 'pit_prone',
+          yieldGoalTHa: 45,
+          plantingYear: 14,
+          startDate: '2026-11-01',
+          harvestDate: '2027-09-25',
+        },
+        ground: {
+          phWater: 6.4,
+          readings: [tested('p', 'olsen', 32), tested('k', 'ammonium_acetate', 190)],
+        },
+        more: {
+          leaves: [
+            leaf('apple', 'leaf_midshoot', 77, '2026-07-28', {
+              N: 2.1,
+              K: 1.45,
+              Ca: 1.25,
+              Mg: 0.3,
+            }),
+          ],
+        },
+      }),
+      { 'R.n': [37.5, 0.5], 'T.n': [37.5, 0.5], 'R.k': [45, 1], 'L.k': [45, 1], 'T.k': [0, 1] },
+    );
+    expect(seen.a.sums.n.left).toEqual([]);
+    expect(seen.a.warnings.filter((w) => /^R0[123]$/.test(w.id))).toEqual([]);
   });
 
   it('apple_bad_leaf: a leaf that was refused changes nothing', () => {

@@ -60,7 +60,15 @@ const CAUSES: Readonly<Record<string, readonly string[]>> = {
   k_short: ['budget K-01'],
   p_k_unknown: ['budget P-01', 'organics R03'],
   legume: ['budget N-13', 'budget N-14', 'budget N-15'],
-  late_n: ['organics N08', 'nitrogen N06', 'nitrogen N07', 'budget C-02', 'budget C-02b'],
+  late_n: [
+    'organics N08',
+    'nitrogen N19',
+    'nitrogen N20',
+    'nitrogen N06',
+    'nitrogen N07',
+    'budget C-02',
+    'budget C-02b',
+  ],
   leaf_high: ['nitrogen N17', 'nitrogen N18', 'nitrogen N16'],
   earlier_manure: ['organics N04', 'organics N05'],
 };

@@ -42,4 +42,13 @@ export const crosswalkOf = (book: Book, cropKey: string): Crosswalk =>
     seedRowCropId: null,
     legumeKey: null,
     regrowthCropId: null,
+    pitProneTissueCrop: null,
   };
+
+/** Use of a season's crop that bitter pit spoils: large fruit, stored. */
+export const PIT_PRONE = 'pit_prone';
+/** Whose leaf ranges a crop is read by; its use decides where cultivars differ (chapter 5, F6.4). */
+export function tissueCropOf(book: Book, cropKey: string, use: string | null): string | null {
+  const { tissueCrop, pitProneTissueCrop } = crosswalkOf(book, cropKey);
+  return (use === PIT_PRONE ? pitProneTissueCrop : null) ?? tissueCrop;
+}

@@ -167,6 +167,8 @@ export const crosswalkRow = z.object({
   legumeKey: maybeText,
   /** Season crop that its growth after a cut goes by. */
   regrowthCropId: maybeText,
+  /** Leaf ranges of its cultivars that bitter pit spoils. */
+  pitProneTissueCrop: maybeText,
 });
 
 export const legumeRow = z.object({

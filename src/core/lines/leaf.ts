@@ -5,7 +5,7 @@ import { attempt, type Problem } from './problem';
 import { tetanyRatio } from '../ground/secondary';
 import { herbageRules } from '../ground/secondaryRules';
 import { Refusal } from '../quantity/refusal';
-import { cropOf, crosswalkOf } from '../book/crops';
+import { cropOf, tissueCropOf } from '../book/crops';
 import { leafStandards, type LeafStandards, type SamplingProtocol } from '../book/leafStandards';
 import { tissueNutrientOf } from '../book/tissueNutrients';
 import { judge, type Warning } from '../rules/rule';
@@ -68,6 +68,8 @@ const number = (reported: string): number | null =>
   /^-?\d+([.,]\d+)?$/.test(reported.trim()) ? Number(reported.trim().replace(',', '.')) : null;
 
 interface Context {
+  /** Its use, where leaf ranges hang on it. */
+  use?: string | null;
   cropKey: string;
   areaHa: number;
   perennial: boolean;
@@ -283,7 +285,7 @@ export function assessLeaf(
   sample: LeafSample,
   context: Context,
 ): LeafAssessment {
-  const tissueCrop = crosswalkOf(book, context.cropKey).tissueCrop;
+  const tissueCrop = tissueCropOf(book, context.cropKey, context.use ?? null);
   const none: LeafAssessment = {
     refused: null,
     standard: null,
@@ -411,10 +413,16 @@ export interface LeafReading {
  * One leaf, read against its own crop, part and stage by the farm's own limits. @throws Refusal for
  * a crop that the book does not know
  */
-export function readLeaf(book: Book, areaHa: number, leaf: LeafSampleFact): LeafAssessment {
+export function readLeaf(
+  book: Book,
+  areaHa: number,
+  leaf: LeafSampleFact,
+  use: string | null = null,
+): LeafAssessment {
   const crop = cropOf(book, leaf.cropKey);
   return assessLeaf(book, leafStandards(book), leafSampleOf(leaf), {
     cropKey: leaf.cropKey,
+    use,
     areaHa,
     perennial: crop.nBaseKgHa > 0,
     legume: crop.nFixing === 'grain_legume' || crop.nFixing === 'forage_legume',
@@ -428,7 +436,14 @@ export function readLeaf(book: Book, areaHa: number, leaf: LeafSampleFact): Leaf
  */
 export function readLeaves(book: Book, plan: Plan, problems: Problem[]): LeafReading {
   const leaves = plan.leaves.flatMap((sample): ReadLeaf[] => {
-    const assessment = attempt(problems, 'season', () => readLeaf(book, plan.field.areaHa, sample));
+    const assessment = attempt(problems, 'season', () =>
+      readLeaf(
+        book,
+        plan.field.areaHa,
+        sample,
+        sample.cropKey === plan.season.cropKey ? plan.season.use : null,
+      ),
+    );
     return assessment ? [{ sample, assessment }] : [];
   });
   const ofSeason = leaves.filter((l) => l.sample.date >= plan.season.startDate);

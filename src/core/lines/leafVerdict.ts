@@ -1,5 +1,5 @@
 import type { Book } from '../book/book';
-import { crosswalkOf, type Crop } from '../book/crops';
+import { tissueCropOf, type Crop } from '../book/crops';
 import type { Plan } from '../document/document';
 import { daysBetween, type IsoDate } from '../quantity/calendar';
 import { tissueNutrientOf } from '../book/tissueNutrients';
@@ -60,7 +60,7 @@ export function leafVerdict(
   crop: Crop,
   leaves: readonly ReadLeaf[],
 ): LeafVerdict | null {
-  const { tissueCrop } = crosswalkOf(book, crop.key);
+  const tissueCrop = tissueCropOf(book, crop.key, plan.season.use);
   if (!ruledByLeaf(crop) || !tissueCrop) return null;
   const { harvestDate } = plan.season;
   const until = harvestDate && harvestDate < plan.asOf ? harvestDate : plan.asOf;

@@ -84,6 +84,8 @@ const SURFACE_MAX_CM = 8;
 const ACID_LOVING = ['blueberry_cranberry', 'tea', 'potato_scab_risk'];
 const MAINTENANCE_YEARS = 4;
 
+/** Highest target on highly weathered ground. */
+const WEATHERED_TARGET = 5.8;
 /** What the farm's price list says of a lime today. */
 const limePrice = ({ farm, asOf }: Pick<Plan, 'farm' | 'asOf'>, key: string): number | null => {
   const found = listed(farm.prices, key, asOf);
@@ -360,7 +362,8 @@ export function assessLime(
   if (!planning || !picked) return null;
   const gate = phGate({ ph: planning.ph, crop: picked.row.cropGroup, omPct: plan.field.omPct });
   const target = {
-    ph: gate.targetPh,
+    // On weathered ground lime takes aluminium away; more of it does harm (chapter 7, W2.3 h).
+    ph: lime.weathered ? Math.min(WEATHERED_TARGET, gate.targetPh) : gate.targetPh,
     actBelowPh: gate.actBelowPh,
     maxPreferredPh: gate.maxPreferredPh,
     cropKey: picked.cropKey,

@@ -62,6 +62,8 @@ function takenUpBeforeWinter(plan: Plan, calendar: SeasonCalendar | null, date: 
   return (uptakeKgHa * Math.max(0, at(until) - at(day))) / whole;
 }
 
+/** Sensitivity to late N at which a late pass spoils the crop. */
+const WORST = 3;
 /** Weeks from a day on in which the mean of the day stays warm enough for uptake. */
 function weeksAwake(calendar: SeasonCalendar, date: string): number {
   const { meanTempC } = calendar.clock;
@@ -80,6 +82,7 @@ export function assessSupply(
   plan: Plan,
   calendar: SeasonCalendar | null,
   leaf: LeafVerdict | null,
+  runDown: string | null,
   problems: Problem[],
 ): Supply {
   const soil = attempt(problems, 'ground', () => soilOf(plan.field.soilTextureId));
@@ -139,6 +142,10 @@ export function assessSupply(
         delivered.n > takenUpBeforeWinter(plan, calendar, pass.date),
       afterHarvest:
         afterHarvest && calendar ? { weeksLeft: weeksAwake(calendar, pass.date) } : null,
+      pastRunDown:
+        runDown !== null && crop && !afterHarvest && pass.date > runDown
+          ? { date: runDown, worst: crop.lateNSensitivity >= WORST, harm: crop.lateNHarm }
+          : null,
       leafAbove:
         leaf?.n === 'above' && pass.status === 'planned'
           ? { beforeHarvest: daysToHarvest(plan, pass.date), harm: crop?.lateNHarm ?? '' }

@@ -34,7 +34,7 @@ describe('water of which only part is known', () => {
   it('tells both ends of a usual range in the reader’s unit', () => {
     const a = assess(PRINTED, terraceShortWorked());
     const sulphate = a.lines.find((l) => l.id === 'soil_sulphate');
-    expect(inWords(sulphate?.detail ?? '', 'us')).toBe('not known, usually 0 lb/ac to 22.3 lb/ac');
+    expect(inWords(sulphate?.detail ?? '', 'us')).toBe('not known, usually 0 lb/ac to 22 lb/ac');
     expect(inWords(a.stations.supply.note, 'us')).not.toMatch(/kg/u);
   });
 });

@@ -18,6 +18,7 @@ const quiet: PassFacts = {
   autumn: false,
   afterHarvest: null,
   leafAbove: null,
+  pastRunDown: null,
   winterDrainageMm: 140,
   splitClass: 'medium',
   maxDoseKgHa: 120,

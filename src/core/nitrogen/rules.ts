@@ -12,6 +12,8 @@ export interface PassFacts {
   afterHarvest: { weeksLeft: number } | null;
   /** The leaf of a perennial is above its range: days to harvest, and what late N does. */
   leafAbove: { beforeHarvest: number | null; harm: string } | null;
+  /** The crop should have run short of N by then; null where late N does it no harm. */
+  pastRunDown: { date: string; worst: boolean; harm: string } | null;
   winterDrainageMm: number;
   splitClass: 'light' | 'medium' | 'heavy';
   maxDoseKgHa: number;
@@ -154,6 +156,29 @@ export const passRules: readonly Rule<PassFacts>[] = [
     test: (f) =>
       f.nKgHa > 0 && f.leafAbove?.beforeHarvest != null && f.leafAbove.beforeHarvest > 42
         ? { n: f.nKgHa, harm: f.leafAbove.harm }
+        : null,
+  }),
+  rule({
+    id: 'N19',
+    level: 'stop',
+    takesOut: true,
+    when: 'N after the day on which a crop that late N spoils most should run short of it',
+    message: '{n} kg N/ha after {date}, when {crop} should run short of N: {harm}.',
+    action: 'Bring it forward, or leave it out.',
+    test: (f) =>
+      f.pastRunDown?.worst && f.nKgHa > 0
+        ? { n: f.nKgHa, date: f.pastRunDown.date, crop: f.cropName, harm: f.pastRunDown.harm }
+        : null,
+  }),
+  rule({
+    id: 'N20',
+    level: 'caution',
+    when: 'N after the day on which a crop that late N harms should run short of it',
+    message: '{n} kg N/ha after {date}, when {crop} should run short of N: {harm}.',
+    action: 'Bring it forward unless a leaf or petiole test asks for it.',
+    test: (f) =>
+      f.pastRunDown && !f.pastRunDown.worst && f.nKgHa > 0
+        ? { n: f.nKgHa, date: f.pastRunDown.date, crop: f.cropName, harm: f.pastRunDown.harm }
         : null,
   }),
   rule({

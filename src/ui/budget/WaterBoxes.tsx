@@ -75,8 +75,8 @@ export function WaterBoxes() {
           <DateBox
             label="Water sampled"
             disabled={readOnly}
-            value={water.sampledOn ?? ''}
-            onValue={(v) => set({ sampledOn: v || null })}
+            value={water.sampledOn}
+            onValue={(sampledOn) => set({ sampledOn })}
           />
           {!readOnly && (
             <ReportFile

@@ -76,7 +76,7 @@ describe('a box for a day', () => {
   });
   it('picks a day from its month with the keyboard', async () => {
     render(<Kept start="2027-08-20" />);
-    await userEvent.click(screen.getByRole('button', { name: 'First harvest: pick a day' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Pick a day' }));
     await userEvent.click(await screen.findByRole('button', { name: /August 23rd, 2027/ }));
     expect(day).toBe('2027-08-23');
   });

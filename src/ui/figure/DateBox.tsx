@@ -9,7 +9,9 @@ import { typedDay } from '@/core/quantity/writtenDay';
 
 const MonthSheet = dynamic(() => import('./MonthSheet').then((m) => m.MonthSheet), { ssr: false });
 
-const said = (day: string | null): string => (day === null ? '' : dateInWords(day));
+/** What stands there already may be no day of the calendar: it is shown as it is. */
+const said = (day: string | null): string =>
+  day !== null && typedDay(day) !== null ? dateInWords(day) : (day ?? '');
 /** What is wrong with a text as a day, or nothing. */
 function problemOf(label: string, text: string, min?: string, max?: string): string | null {
   if (text.trim() === '') return null;
@@ -68,7 +70,7 @@ export function DateBox({
   return (
     <span className="field inline-flex flex-col">
       <span className="inline-flex items-baseline gap-1.5">
-        <label htmlFor={id} className={hideLabel ? 'sr-only' : ''}>
+        <label id={`${id}-label`} htmlFor={id} className={hideLabel ? 'sr-only' : ''}>
           {label}
         </label>
         <span className="inline-flex items-stretch">
@@ -99,7 +101,8 @@ export function DateBox({
                 type="button"
                 className="button -ml-px px-1.5 print:hidden"
                 disabled={disabled}
-                aria-label={`${label}: pick a day`}
+                aria-label="Pick a day"
+                aria-describedby={`${id}-label`}
               >
                 <CalendarDays size={14} aria-hidden />
               </button>

@@ -6,7 +6,7 @@ import { usYieldToTHa } from '@/core/quantity/cropYield';
 import { RANGES } from '@/core/quantity/range';
 import { cropOf, crops, type Crop } from '@/core/book/crops';
 import { stopRulesFor } from '@/core/book/stopRules';
-import { crosswalkOf } from '@/core/book/crops';
+import { crosswalkOf, PIT_PRONE } from '@/core/book/crops';
 import { ChoiceBox, DateBox, optionsOf, Part, SearchBox, TickBox, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
@@ -117,7 +117,10 @@ export function CropStation() {
   const crop = season.cropKey ? cropOf(book, season.cropKey as string) : null;
   const listed = crops(book);
   const seasonCrop = crop ? crosswalkOf(book, crop.key).seasonCropId : null;
-  const uses = seasonCrop ? [...new Set(stopRulesFor(seasonCrop).map((r) => r.use))] : [];
+  const uses = [
+    ...new Set(seasonCrop ? stopRulesFor(seasonCrop).map((r) => r.use) : []),
+    ...(crop && crosswalkOf(book, crop.key).pitProneTissueCrop ? [PIT_PRONE] : []),
+  ];
   return (
     <div className="grid gap-x-8 xl:grid-cols-2">
       <div>
