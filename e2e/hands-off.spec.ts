@@ -257,3 +257,71 @@ for (const path of ['/fields/pear-wall/season', '/fields/terrace-long/sheet']) {
     );
   });
 }
+
+test('a caution is accepted with a reason or put off, and stands so on the sheet, in lb/ac too', async ({
+  page,
+}) => {
+  await open(page, '/fields/bay-two/supply');
+  const settle = page.getByRole('region', { name: 'To settle' });
+  const line = settle.getByRole('listitem').filter({ hasText: 'Expect S shortage' });
+  await line.getByRole('button', { name: 'accept or put off' }).click();
+  await settle.getByRole('button', { name: 'Accept it' }).click();
+  await expect(settle.getByRole('alert')).toContainText('in 10 letters or more');
+  await fill(page, 'Accepted, because', 'the compost brings more than its analysis says');
+  await expectAccessible(page);
+  await settle.getByRole('button', { name: 'Accept it' }).click();
+  await saved(page);
+  await page.reload();
+  await ready(page);
+  await settle.getByText('1 accepted or put off').click();
+  await expect(
+    settle.getByText('Accepted 26 Feb 2027 by Ines Calloway: the compost brings more'),
+  ).toBeVisible();
+  await open(page, '/fields/bay-two/budget');
+  const water = page
+    .getByRole('region', { name: 'To settle' })
+    .getByRole('listitem')
+    .filter({ hasText: 'Nitrate-N 14 mg/L' });
+  if (!(await water.isVisible()))
+    await page
+      .getByRole('region', { name: 'To settle' })
+      .getByText(/^and \d smaller/)
+      .click();
+  await water.getByRole('button', { name: 'accept or put off' }).click();
+  await fill(page, 'Or put off until', '15 Mar 2027');
+  await page.getByRole('button', { name: 'Put it off' }).click();
+  await saved(page);
+  await open(page, '/fields/bay-two/sheet');
+  await expect(page.getByText('Put off until 15 Mar 2027 by Ines Calloway.')).toBeVisible();
+  await page.keyboard.press('u');
+  await expect(page.getByText('all amounts in lb/ac of the element')).toBeVisible();
+  const sheet = page.getByRole('article', { name: 'Plan sheet' });
+  await expect(sheet).not.toContainText(/\d (kg|t)( [NPKS])?\/ha/);
+  await expect(page.getByRole('link', { name: 'PDF, Letter' })).toHaveAttribute(
+    'href',
+    /units=us&paper=letter$/,
+  );
+  await page.keyboard.press('u');
+});
+
+for (const path of [
+  '/',
+  '/fields',
+  ...[
+    'ground',
+    'crop',
+    'budget',
+    'supply',
+    'season',
+    'sheet',
+    'budget/organics',
+    'ground/lime',
+  ].map((station) => `/fields/low-fleet/${station}`),
+])
+  test(`${path} does not scroll sideways on a phone`, async ({ page }) => {
+    await page.setViewportSize({ width: 390, height: 844 });
+    await open(page, path);
+    expect(
+      await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth),
+    ).toBeLessThanOrEqual(0);
+  });

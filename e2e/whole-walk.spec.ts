@@ -163,7 +163,7 @@ test('the advisor proposes, the farmer asks for a change, then agrees; what was 
   await open(page, `${FIELD}/sheet`);
   await expect(page.getByRole('button', { name: 'I agree with this plan' })).toBeHidden();
   await page.getByRole('button', { name: 'Propose this plan to the farmer' }).click();
-  await expect(page.getByText('waits for the farmer’s answer')).toBeVisible();
+  await expect(page.getByRole('cell', { name: 'waits for the farmer’s answer' })).toBeVisible();
   await actAs(page, 'Odo Merrick');
   await page.getByRole('button', { name: 'Ask for a change' }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'say what should change' })).toBeVisible();
