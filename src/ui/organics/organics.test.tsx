@@ -251,7 +251,7 @@ describe('the planner of manure and compost', () => {
       .getAllByRole('row')
       .map((r) => r.textContent);
     expect(rows).toHaveLength(4);
-    expect(rows[3]).toContain('2026-10-20');
+    expect(rows[3]).toContain('20 Oct 2026');
   });
   it('may be read and not changed by who may not', async () => {
     showPart(<OrganicsPart gear={gear} />, withDressing(), true);
