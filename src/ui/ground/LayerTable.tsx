@@ -1,5 +1,6 @@
 'use client';
 
+import { Scrolled } from '../figure/Scrolled';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { RANGES, type Range } from '@/core/quantity/range';
@@ -79,47 +80,49 @@ export function LayerTable<L extends Layer, K extends keyof L & string>({
   return (
     <>
       {shown.length > 0 && (
-        <table className="ruled mt-1">
-          <thead>
-            <tr>
-              <th>From, cm</th>
-              <th>To, cm</th>
-              <th className="first-letter:uppercase">{what}, mg/kg</th>
-              <th>Bulk density, g/cm3</th>
-              <RemoveHead />
-            </tr>
-          </thead>
-          <tbody>
-            {shown.map((l, i) => (
-              <tr key={i}>
-                {box(i, 'from', l.topCm, RANGES.layerCm, (v) => set(i, { topCm: v }))}
-                {box(i, 'to', l.bottomCm, RANGES.layerCm, (v) => set(i, { bottomCm: v }))}
-                {box(i, what, layers[i] ? (layers[i][figure] as number) : null, range, (v) =>
-                  find(i, v),
-                )}
-                <td>
-                  <FigureBox
-                    label={`${word} ${i + 1} bulk density`}
-                    hideLabel
-                    optional
-                    disabled={readOnly}
-                    value={l.bulkDensityGCm3}
-                    range={{ ...RANGES.bulkDensityGCm3, unit: '' }}
-                    onValue={(v) => set(i, { bulkDensityGCm3: v })}
-                  />
-                </td>
-                <td>
-                  {!readOnly && (
-                    <RemoveButton
-                      label={`Remove ${word.toLowerCase()} ${i + 1}`}
-                      onClick={() => remove(i)}
-                    />
-                  )}
-                </td>
+        <Scrolled label={`Layers of ${what}`}>
+          <table className="ruled mt-1">
+            <thead>
+              <tr>
+                <th>From, cm</th>
+                <th>To, cm</th>
+                <th className="first-letter:uppercase">{what}, mg/kg</th>
+                <th>Bulk density, g/cm3</th>
+                <RemoveHead />
               </tr>
-            ))}
-          </tbody>
-        </table>
+            </thead>
+            <tbody>
+              {shown.map((l, i) => (
+                <tr key={i}>
+                  {box(i, 'from', l.topCm, RANGES.layerCm, (v) => set(i, { topCm: v }))}
+                  {box(i, 'to', l.bottomCm, RANGES.layerCm, (v) => set(i, { bottomCm: v }))}
+                  {box(i, what, layers[i] ? (layers[i][figure] as number) : null, range, (v) =>
+                    find(i, v),
+                  )}
+                  <td>
+                    <FigureBox
+                      label={`${word} ${i + 1} bulk density`}
+                      hideLabel
+                      optional
+                      disabled={readOnly}
+                      value={l.bulkDensityGCm3}
+                      range={{ ...RANGES.bulkDensityGCm3, unit: '' }}
+                      onValue={(v) => set(i, { bulkDensityGCm3: v })}
+                    />
+                  </td>
+                  <td>
+                    {!readOnly && (
+                      <RemoveButton
+                        label={`Remove ${word.toLowerCase()} ${i + 1}`}
+                        onClick={() => remove(i)}
+                      />
+                    )}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </Scrolled>
       )}
       {!readOnly && !draft && layers.length < MOST_LAYERS && bottom <= DEEPEST_CM && (
         <button

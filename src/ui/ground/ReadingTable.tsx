@@ -1,5 +1,6 @@
 'use client';
 
+import { Scrolled } from '../figure/Scrolled';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import type { SoilReading } from '@/core/facts/soilSample';
@@ -66,64 +67,66 @@ export function ReadingTable({
   ) as SoilReading['nutrient'][];
   return (
     <>
-      <table className="ruled">
-        <thead>
-          <tr>
-            <th>Nutrient</th>
-            <th>Extractant</th>
-            <th>Value</th>
-            <th>Unit</th>
-            <RemoveHead />
-          </tr>
-        </thead>
-        <tbody>
-          {shown.map((r, i) => (
-            <tr key={r.nutrient}>
-              <th scope="row">{nutrientSymbol(r.nutrient)}</th>
-              <td>
-                <ChoiceBox
-                  label={`Extractant of ${nutrientSymbol(r.nutrient)}`}
-                  hideLabel
-                  disabled={readOnly}
-                  value={r.extractant}
-                  options={[
-                    ...new Set([...extractantsFor(r.nutrient), r.extractant, 'unknown']),
-                  ].map((e) => ({ value: e, label: extractantName(e) }))}
-                  onValue={(v) => set(i, { extractant: v ?? 'unknown' })}
-                />
-              </td>
-              <td>
-                <FigureBox
-                  label={`${nutrientSymbol(r.nutrient)} test`}
-                  hideLabel
-                  disabled={readOnly}
-                  value={r.value}
-                  range={{ ...RANGES.testMgKg, unit: '', max: r.nutrient === 'p' ? 2000 : 5000 }}
-                  onValue={(v) => v !== null && set(i, { value: v, belowDetection: false })}
-                />
-              </td>
-              <td>
-                <ChoiceBox
-                  label={`Unit of ${nutrientSymbol(r.nutrient)}`}
-                  hideLabel
-                  disabled={readOnly}
-                  value={r.unit}
-                  options={unitsOf(r.nutrient)}
-                  onValue={(v) => v && set(i, { unit: v as SoilReading['unit'] })}
-                />
-              </td>
-              <td>
-                {!readOnly && (
-                  <RemoveButton
-                    label={`Remove ${nutrientSymbol(r.nutrient)}`}
-                    onClick={() => remove(i, r.nutrient)}
-                  />
-                )}
-              </td>
+      <Scrolled label="Readings of the soil test">
+        <table className="ruled">
+          <thead>
+            <tr>
+              <th>Nutrient</th>
+              <th>Extractant</th>
+              <th>Value</th>
+              <th>Unit</th>
+              <RemoveHead />
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {shown.map((r, i) => (
+              <tr key={r.nutrient}>
+                <th scope="row">{nutrientSymbol(r.nutrient)}</th>
+                <td>
+                  <ChoiceBox
+                    label={`Extractant of ${nutrientSymbol(r.nutrient)}`}
+                    hideLabel
+                    disabled={readOnly}
+                    value={r.extractant}
+                    options={[
+                      ...new Set([...extractantsFor(r.nutrient), r.extractant, 'unknown']),
+                    ].map((e) => ({ value: e, label: extractantName(e) }))}
+                    onValue={(v) => set(i, { extractant: v ?? 'unknown' })}
+                  />
+                </td>
+                <td>
+                  <FigureBox
+                    label={`${nutrientSymbol(r.nutrient)} test`}
+                    hideLabel
+                    disabled={readOnly}
+                    value={r.value}
+                    range={{ ...RANGES.testMgKg, unit: '', max: r.nutrient === 'p' ? 2000 : 5000 }}
+                    onValue={(v) => v !== null && set(i, { value: v, belowDetection: false })}
+                  />
+                </td>
+                <td>
+                  <ChoiceBox
+                    label={`Unit of ${nutrientSymbol(r.nutrient)}`}
+                    hideLabel
+                    disabled={readOnly}
+                    value={r.unit}
+                    options={unitsOf(r.nutrient)}
+                    onValue={(v) => v && set(i, { unit: v as SoilReading['unit'] })}
+                  />
+                </td>
+                <td>
+                  {!readOnly && (
+                    <RemoveButton
+                      label={`Remove ${nutrientSymbol(r.nutrient)}`}
+                      onClick={() => remove(i, r.nutrient)}
+                    />
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Scrolled>
       {!readOnly && free.length > 0 && (
         <div className="mt-2 flex flex-wrap gap-1">
           {free.map((n) => (
