@@ -160,6 +160,16 @@ function sumsOf(list: readonly Caution[], show: (v: number) => string, unit: str
 }
 
 /**
+ * The same for one thing that is open, a dressing or a nutrient: all of it stands in one list, what
+ * was answered too.
+ */
+export function CautionsAbout({ about, empty }: { about: (c: Caution) => boolean; empty: string }) {
+  const { cautions } = useAssessed('cautions');
+  const here = cautions.filter(about);
+  return here.length > 0 ? <Lines list={here} /> : <p className="note">{empty}</p>;
+}
+
+/**
  * What is to be settled at a station: stops and the cautions that weigh most stand open, smaller
  * ones, notes and what was answered are folded away.
  */

@@ -26,9 +26,12 @@ export function Warnings({ list, empty }: { list: readonly Warning[]; empty?: st
             <span className="text-ink">
               {words(w.message)} <em className="not-italic text-faint">{words(w.action)}</em>
             </span>{' '}
-            <span className="note whitespace-nowrap">
-              {w.module} {w.id}
-            </span>
+            <details className="inline-block align-top">
+              <summary className="note ml-1 inline cursor-pointer">why</summary>
+              <span className="note">
+                Rule {w.module} {w.id}
+              </span>
+            </details>
           </div>
         </li>
       ))}

@@ -4,8 +4,8 @@ import { nutrientSymbol } from '@/core/book/soilTests';
 import type { SecondaryRisk } from '@/core/lines/secondary';
 import { Part, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
-import { Warnings } from '../Warnings';
-import { editGround, useAssessed, useEdit, usePlan, useWorkspace } from '../workspace/context';
+import { CautionsAbout } from '../Cautions';
+import { editGround, useEdit, usePlan, useWorkspace } from '../workspace/context';
 
 const VERDICT: Record<SecondaryRisk['verdict'], string> = {
   apply: 'apply',
@@ -55,19 +55,16 @@ function Rates({ risk }: { risk: SecondaryRisk }) {
   );
 }
 
+const SECONDARY = ['R23', 'R24', 'R25', 'R26', 'R35'];
 /**
  * Sulphur, magnesium, micronutrients and chloride from the soil's side: what to test, and a rate
  * only where two of three signs agree.
  */
 export function NutrientsPart() {
   const plan = usePlan('ground', 'season');
-  const a = useAssessed('warnings');
   const { edit, readOnly } = useEdit();
   const parts = useWorkspace((w) => w.parts);
   const risks = parts?.secondary ?? [];
-  const warnings = a.warnings.filter(
-    (w) => w.module === 'ground' && ['R23', 'R24', 'R25', 'R26', 'R35'].includes(w.id),
-  );
   if (!plan.season.cropKey)
     return <p>Choose a crop first, at Crop: what is short depends on what grows.</p>;
   return (
@@ -130,7 +127,10 @@ export function NutrientsPart() {
           </p>
         </Part>
         <Part title="What it means">
-          <Warnings list={warnings} empty="No rule speaks against the plan." />
+          <CautionsAbout
+            about={({ warning: w }) => w.module === 'ground' && SECONDARY.includes(w.id)}
+            empty="No rule speaks against the plan."
+          />
         </Part>
       </div>
     </>

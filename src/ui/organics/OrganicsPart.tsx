@@ -15,7 +15,7 @@ import { WhyFigure } from '../frame/why';
 import { useUnits } from '../frame/units';
 import { DressingHead, newApplication } from '../stations/OrganicRows';
 import { Problems } from '../stations/Problems';
-import { Warnings } from '../Warnings';
+import { CautionsAbout } from '../Cautions';
 import { replaceAt, useBook, without, useAssessed, useEdit, usePlan } from '../workspace/context';
 import { DressingFate } from './DressingFate';
 import { DayTab } from './DayTab';
@@ -210,7 +210,6 @@ function Dressing({ o, index, gear }: { o: OrganicApplication; index: number; ge
 /** Manure and compost worked out: rate, analysis, placement, worth, how it is laid, and the day. */
 export function OrganicsPart({ gear }: { gear: FarmGear }) {
   const plan = usePlan('asOf', 'organics');
-  const a = useAssessed('warnings');
   const { edit, readOnly } = useEdit();
   const now = plan.organics.map((o, index) => ({ o, index })).filter((x) => x.o.cropYear < 2);
   const book = useBook();
@@ -258,15 +257,14 @@ export function OrganicsPart({ gear }: { gear: FarmGear }) {
         )}
       </div>
       <Part title="To settle">
-        <Warnings
-          list={a.warnings.filter(
-            (w) =>
-              w.module === 'organics' &&
-              (!open ||
-                w.about === undefined ||
-                w.about === nameOf(open.o) ||
-                w.about === open.o.machine?.name),
-          )}
+        <CautionsAbout
+          about={({ warning, also, about }) =>
+            [warning, ...also].some((w) => w.module === 'organics') &&
+            (!open ||
+              about.length === 0 ||
+              about.includes(nameOf(open.o)) ||
+              about.includes(open.o.machine?.name ?? ''))
+          }
           empty="Nothing to settle."
         />
       </Part>
