@@ -66,7 +66,12 @@ export function offtake(book: Book, i: OfftakeInput): Offtake {
   return {
     offtakeNKgHa: off(crop.removalNKgT, crop.residueNKgTDm),
     offtakePKgHa: off(crop.removalPKgT, crop.residuePKgTDm),
-    offtakeKKgHa: off(crop.removalKKgT, crop.residueKKgTDm, i.rainOver25mm ? K_LEFT_AFTER_RAIN : 1),
+    // Rain washes K out of straw that lies; prunings are carried off as wood.
+    offtakeKKgHa: off(
+      crop.removalKKgT,
+      crop.residueKKgTDm,
+      i.rainOver25mm && crop.residueDmTPerT !== null ? K_LEFT_AFTER_RAIN : 1,
+    ),
     offtakeSKgHa: off(crop.removalSKgT, crop.residueSKgTDm),
   };
 }

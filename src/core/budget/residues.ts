@@ -71,16 +71,15 @@ export function residueTieUp(i: ResidueInput): {
   const cnRatio = CARBON_KG_T_DM / nKgT;
   const phi = releaseFraction(cnRatio, 10);
   const place = residuePlacementOf(i.placement ?? 'ploughed_in');
-  const weeks = effectiveWeeks(
-    within('incorporation_lead_weeks', i.incorporationLeadWeeks ?? 0, {
-      label: 'Weeks before planting',
-      unit: 'weeks',
-      min: 0,
-      max: 52,
-    }),
-    i.soilTempSeasonC ?? null,
-  );
-  const time = weeks < 8 ? 1 : weeks < 20 ? 0.7 : 0.4;
+  const lead = within('incorporation_lead_weeks', i.incorporationLeadWeeks ?? 0, {
+    label: 'Weeks before planting',
+    unit: 'weeks',
+    min: 0,
+    max: 52,
+  });
+  // The release table ends at 20 effective weeks; what lies longer has given back more.
+  const weeks = i.soilTempSeasonC == null ? lead : lead * warmthAt(i.soilTempSeasonC, 17);
+  const time = weeks < 8 ? 1 : weeks <= 20 ? 0.7 : 0.4;
   const given = left * nKgT * phi * (phi < 0 ? place.factorTieUp : place.factorRelease);
   const winter = given > 0 && i.killTiming ? modifierOf('kill_timing', i.killTiming) : null;
   const debitKgHa = given < 0 ? Math.min(TIE_UP_CAP_KG_HA, -given * time) : 0;

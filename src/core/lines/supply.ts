@@ -2,6 +2,7 @@ import type { Book } from '../book/book';
 import { availablePct, deliveredBy, type PerNutrient } from '../nitrogen/product';
 import { passRules, type PassFacts } from '../nitrogen/rules';
 import { stopCheck } from '../nitrogen/split';
+import { stopRulesFor } from '../book/stopRules';
 import { countedYield } from '../budget/requirement';
 import { daysBetween } from '../quantity/calendar';
 import { refuse } from '../quantity/refusal';
@@ -62,6 +63,8 @@ function takenUpBeforeWinter(plan: Plan, calendar: SeasonCalendar | null, date: 
   return (uptakeKgHa * Math.max(0, at(until) - at(day))) / whole;
 }
 
+/** Uses of a season crop that have stop rules of their own. */
+const usesOf = (cropId: string): string[] => stopRulesFor(cropId).map((r) => r.use);
 /** Sensitivity to late N at which a late pass spoils the crop. */
 const WORST = 3;
 /** Weeks from a day on in which the mean of the day stays warm enough for uptake. */
@@ -158,7 +161,7 @@ export function assessSupply(
         stage && !afterHarvest
           ? stopCheck({
               cropId: stage.cropId,
-              use: plan.season.use,
+              use: usesOf(stage.cropId).includes(plan.season.use ?? '') ? plan.season.use : null,
               bbch: stage.bbch,
               foliar: placement.onLeaf,
             })

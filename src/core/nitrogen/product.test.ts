@@ -14,7 +14,9 @@ import {
 import { additiveCheck, foliarLoad, tankMix, twoTankPlan } from './tank';
 
 const all = fertilisers(PRINTED);
-const liquids = all.filter((f) => f.densityKgL !== null).map((f) => f.productId);
+const liquids = all
+  .filter((f) => f.densityKgL !== null && !f.hazards.includes('pressurised'))
+  .map((f) => f.productId);
 const num = (min: number, max: number) => fc.double({ min, max, noNaN: true });
 const refused = (work: () => unknown): string | null => {
   try {

@@ -134,8 +134,9 @@ export function liquidConvert(
     lHa,
     productKgHa,
     lbPerGal: density * LB_GAL_PER_KG_L,
-    nKgHa: d.n,
-    nLbAc: d.n / KG_HA_PER_LB_AC,
+    // What the label says: how much of it a crop gets is another question.
+    nKgHa: (productKgHa * f.nTotalPct) / 100,
+    nLbAc: (productKgHa * f.nTotalPct) / 100 / KG_HA_PER_LB_AC,
     pKgHa: d.p,
     kKgHa: d.k,
     sKgHa: d.s,

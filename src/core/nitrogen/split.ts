@@ -255,6 +255,14 @@ export function stopCheck(i: {
   foliar?: boolean | null;
 }): { lastBbch: string | null; level: 'ok' | 'info' | 'caution' | 'stop'; harm: string } {
   const rows = stopRulesFor(i.cropId);
+  const uses = rows.map((r) => r.use);
+  if (i.use != null && rows.length > 0 && !uses.includes(i.use) && !uses.includes('any'))
+    refuse(
+      'unknown_id',
+      'use',
+      `use = ${i.use} is not known: use one of ${[...new Set(uses)].join(', ')}.`,
+      { value: i.use },
+    );
   const row = rows.find((r) => r.use === i.use) ?? rows.find((r) => r.use === 'any') ?? rows[0];
   if (!row) return { lastBbch: null, level: 'ok', harm: '' };
   const last = String(i.foliar ? row.lastFoliarNBbch : row.lastSoilNBbch).padStart(2, '0');

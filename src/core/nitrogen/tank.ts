@@ -44,6 +44,14 @@ export function tankMix(
     f: liquid(book, c.productId, `components[${i}].product_id`),
     l: within(`components[${i}].l`, c.l, VOLUME),
   }));
+  for (const [i, { f }] of parts.entries())
+    if (f.hazards.split(';').includes('pressurised'))
+      refuse(
+        'inconsistent',
+        `components[${i}].product_id`,
+        `${f.name} is a gas under pressure: it goes into no open tank.`,
+        { value: f.productId },
+      );
   const volume = parts.reduce((s, p) => s + p.l, 0);
   const mass = parts.reduce((s, p) => s + p.l * p.f.densityKgL, 0);
   const load = (of: (f: Fertiliser) => number) =>
@@ -104,7 +112,7 @@ const FOLIAR = {
   fe: (f: Fertiliser) => f.fePct,
   mo: (f: Fertiliser) => f.moPct,
 } as const;
-const DEFAULT_LEAF_RECOVERY = 0.6;
+const DEFAULT_LEAF_RECOVERY = 0.4;
 
 export interface FoliarInput {
   productId: string;

@@ -1,7 +1,7 @@
 import { within } from './range';
 
 const YIELD = { min: 0, max: 100000, unit: '', label: 'Yield' };
-const MOISTURE = { min: 0, max: 95, unit: '%', label: 'Moisture' };
+const MOISTURE = { min: 0, max: 99, unit: '%', label: 'Moisture' };
 
 /**
  * Yield per acre in the crop's customary unit, as t/ha at market moisture (U1).
@@ -23,7 +23,7 @@ export function usYieldToTHa({
 /**
  * Weight at market moisture of a wet weight (U2).
  *
- * @throws Refusal when the wet moisture is outside 0 to 95 %
+ * @throws Refusal when the wet moisture is outside 0 to 99 %
  * @example marketMoistureYield({ yieldWetTHa: 12, moistureWetPct: 22, marketMoisturePct: 15.5
  * }).yieldMarketTHa // 11.0769
  */

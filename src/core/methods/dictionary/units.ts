@@ -17,7 +17,7 @@ export const units = {
   moisture_at_harvest_pct: number(
     'Moisture at harvest',
     '%',
-    [0, 95],
+    [0, 99],
     'Water in the fresh harvest, by weight.',
   ),
   yield_at_market_moisture_t_ha: number(
