@@ -48,7 +48,7 @@ describe('workbooks', () => {
     expect(page?.sheet).toBe('Plan');
     expect(page?.data[1]?.[3]).toBe(260);
     expect(page?.data[above + 2]?.slice(3)).toEqual([still?.n, still?.p, still?.k, still?.s]);
-    expect(others.map((o) => o.sheet)).toEqual(['Passes', 'Manure', 'To settle', 'Why']);
+    expect(others.map((o) => o.sheet)).toEqual(['Jobs', 'Not known', 'To settle', 'Why']);
   });
   it.each(['=HYPERLINK("http://x")', '+1+1', '-1+1', '@SUM(A1)', '\t=1'])(
     'keep %j as text: what somebody typed never runs',
