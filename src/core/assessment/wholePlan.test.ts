@@ -191,7 +191,71 @@ describe('never together in one plan', () => {
           (s.n.stillToApply > 0 ||
             (a.limiting?.limiting === 'N' && (a.limiting.relativeYields[0]?.ry ?? 1) < 0.95)),
       ],
+      [
+        '6',
+        stations.budget.state === 'done' &&
+          stations.budget.note === '' &&
+          a.cautions.some(
+            (c) => c.station === 'budget' && c.level === 'stop' && c.state === 'open',
+          ),
+      ],
+      [
+        '12',
+        warnings.some((w) => w.id === 'R08' && w.level === 'stop') &&
+          warnings.some(
+            (w) => w.module === 'ground' && ['R16', 'R30', 'R35', 'R03'].includes(w.id),
+          ),
+      ],
       ['14', left('water_screen') && s.p.stillToApply > 0],
+      [
+        '16',
+        a.ground.classes.P === 'very_high' &&
+          s.p.requirement > 0 &&
+          warnings.some(
+            (w) => /build/i.test(inWords(w.message)) && /\bP\b/.test(inWords(w.message)),
+          ),
+      ],
+      ['18', sheet.cautions.filter((c) => /P (is )?short|P shortest/u.test(c.message)).length > 1],
+      [
+        '22',
+        a.runDownDate !== null &&
+          a.runDownDate < plan.asOf &&
+          !isPlaced('n', s.n) &&
+          section !== null,
+      ],
+      [
+        '25',
+        section !== null &&
+          section.strata.some(
+            (x) =>
+              x.kind === 'organic_matter' &&
+              section.days.some((d, i) => d < section.calendar.planting && (x.given[i] ?? 0) > 0.5),
+          ),
+      ],
+      [
+        '28',
+        plan.previous !== null &&
+          plan.previous.kind !== 'other' &&
+          plan.previous.killDate !== null &&
+          plan.season.plantingDate !== null &&
+          plan.previous.killDate > plan.season.plantingDate &&
+          (plan.previous.kind === 'green_manure' || plan.previous.yearsSinceKill < 2) &&
+          a.problems.length === 0,
+      ],
+      [
+        '46',
+        plan.season.harvestDate === null &&
+          warnings.some((w) => ['F01', 'F04', 'O04'].includes(w.id)),
+      ],
+      [
+        '51',
+        a.supply.passes.some(
+          (q) =>
+            (section?.marks.find((m) => m.id === `pass.${q.pass.id}`)?.stage ?? '') !==
+            (q.stageBbch ? `BBCH ${q.stageBbch}` : ''),
+        ),
+      ],
+      ['one cause twice (W7.5)', new Set(a.cautions.map((c) => c.key)).size !== a.cautions.length],
       [
         '26',
         a.lines.some((l) => l.id === 'from_the_air') &&
