@@ -59,4 +59,32 @@ describe('two people edit one plan', () => {
     expect(m.conflicts[0]?.path).toBe('passes.worked-1.productKgHa');
     expect(takeTheirs(m.plan, m.conflicts[0] as never).passes[0]?.productKgHa).toBe(160);
   });
+  it('answers to different cautions come together; to the same one it is asked', () => {
+    const said = (caution: string, words: string): Plan => ({
+      ...base,
+      answers: [
+        {
+          caution,
+          state: 'accepted',
+          words,
+          by: null,
+          on: base.asOf,
+          until: null,
+          kgHa: null,
+        },
+      ],
+    });
+    const both = mergePlans(base, said('p_surplus', 'the soil is deep'), said('s_short', 'gypsum'));
+    expect(both.conflicts).toEqual([]);
+    expect(both.plan.answers.map((a) => a.caution).toSorted()).toEqual(['p_surplus', 's_short']);
+    const same = mergePlans(
+      said('p_surplus', 'the soil is deep'),
+      said('p_surplus', 'another year'),
+      said('p_surplus', 'it is the last of it'),
+    );
+    expect(same.conflicts[0]?.path).toBe('answers.p_surplus.words');
+    expect(takeTheirs(same.plan, same.conflicts[0] as never).answers[0]?.words).toBe(
+      'it is the last of it',
+    );
+  });
 });

@@ -16,10 +16,16 @@ export interface Merge {
 type Json = unknown;
 const isObject = (v: Json): v is Record<string, Json> =>
   v !== null && typeof v === 'object' && !Array.isArray(v);
-const hasIds = (v: Json): v is { id: string }[] =>
-  Array.isArray(v) && v.every((x) => isObject(x) && typeof x.id === 'string');
-const byId = (v: { id: string }[]): Record<string, Json> =>
-  Object.fromEntries(v.map((x) => [x.id, x]));
+/** What tells one entry of a list from another: its id, or the caution that it answers. */
+const idOf = (x: Json): string | null => {
+  if (!isObject(x)) return null;
+  const id = x.id ?? x.caution;
+  return typeof id === 'string' ? id : null;
+};
+const hasIds = (v: Json): v is Record<string, Json>[] =>
+  Array.isArray(v) && v.every((x) => idOf(x) !== null);
+const byId = (v: readonly Record<string, Json>[]): Record<string, Json> =>
+  Object.fromEntries(v.map((x) => [idOf(x) ?? '', x]));
 
 function mergeValue(
   base: Json,
@@ -67,11 +73,11 @@ export function takeTheirs(plan: Plan, conflict: Conflict): Plan {
     const [head, ...rest] = path;
     if (head === undefined) return conflict.theirs;
     if (hasIds(v))
-      return v.some((x) => x.id === head)
+      return v.some((x) => idOf(x) === head)
         ? v.flatMap((x) =>
-            x.id === head ? ((set(x, rest) as { id: string } | undefined) ?? []) : [x],
+            idOf(x) === head ? ((set(x, rest) as Record<string, Json> | undefined) ?? []) : [x],
           )
-        : [...v, conflict.theirs as { id: string }];
+        : [...v, conflict.theirs as Record<string, Json>];
     return isObject(v) ? { ...v, [head]: set(v[head], rest) } : v;
   };
   return set(plan, conflict.path.split('.')) as Plan;
