@@ -139,11 +139,16 @@ const onGround = (plan: Plan, of: Plan): Plan => ({
 });
 
 /** Who answered a caution or left something out is who saves it. */
-const signed = (plan: Plan, actor: Actor): Plan => ({
-  ...plan,
-  answers: plan.answers.map((a) => ({ ...a, by: a.by ?? actor.name })),
-  left: plan.left.map((l) => ({ ...l, by: l.by ?? actor.name })),
-});
+function signed(plan: Plan, current: Plan, actor: Actor): Plan {
+  // What stands there already keeps its name; what is new cannot be signed with another's.
+  const sign = <T extends { by: string | null }>(list: T[], had: readonly T[]): T[] =>
+    list.map((x) => (had.some((h) => deepEqual(h, x)) ? x : { ...x, by: actor.name }));
+  return {
+    ...plan,
+    answers: sign(plan.answers, current.answers),
+    left: sign(plan.left, current.left),
+  };
+}
 
 /**
  * Saves an edit: what changed between `base` and `mine` is brought together with what stands there
@@ -168,7 +173,7 @@ export async function saveEdit(
     await authorise(tx, actor, 'edit', current.farmId);
     const [from, to] = [
       onGround(basePlan, current.plan),
-      signed(onGround(minePlan, current.plan), actor),
+      signed(onGround(minePlan, current.plan), current.plan, actor),
     ];
     const { plan, conflicts } = mergePlans(from, to, current.plan);
     if (conflicts.length > 0)

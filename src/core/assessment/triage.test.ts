@@ -37,7 +37,7 @@ describe('one triage for all cautions (chapter 7, W7)', () => {
   });
   it('puts stops first, then what costs most, and leaves three cautions open', () => {
     const found = cautionsOf(named('Bay Four'));
-    expect(found[0]).toMatchObject({ level: 'stop', key: 'interval', shown: true });
+    expect(found[0]).toMatchObject({ level: 'stop', key: 'interval (stop)', shown: true });
     const shown = found.filter((c) => c.shown && c.level === 'caution');
     expect(shown).toHaveLength(3);
     const money = found.filter((c) => c.level === 'caution').map((c) => c.money ?? 0);
@@ -50,11 +50,11 @@ describe('one triage for all cautions (chapter 7, W7)', () => {
       ),
     );
     expect(at).toMatchObject({
-      ph: 'ground',
+      'ph (stop)': 'ground',
       s_short: 'supply',
       legume: 'crop',
       p_surplus: 'budget',
-      'budget N-30': 'supply',
+      'budget N-30 (stop)': 'supply',
       'budget Y-01': 'crop',
     });
   });
@@ -98,8 +98,8 @@ describe('one triage for all cautions (chapter 7, W7)', () => {
   });
   it('what food and law ask for can only be put right', () => {
     const plan = named('Bay Four');
-    const found = cautionsOf({ ...plan, answers: [answer('interval')] }).find(
-      (c) => c.key === 'interval',
+    const found = cautionsOf({ ...plan, answers: [answer('interval (stop)')] }).find(
+      (c) => c.key === 'interval (stop)',
     );
     expect(found).toMatchObject({ mayAccept: false, state: 'open', shown: true });
   });
@@ -123,5 +123,40 @@ describe('one triage for all cautions (chapter 7, W7)', () => {
   it('counts few on the good fields of the demo', () => {
     for (const field of ['Terrace Short', 'Terrace Long', 'Sheepwalk', 'Pear Wall', 'Hazel Dell'])
       expect(openCautions(cautionsOf(named(field))).length, field).toBeLessThanOrEqual(3);
+  });
+  it('a stop for water, law or food is never accepted, whatever was answered before', () => {
+    const plan = named('Yard Piece');
+    const found = cautionsOf({
+      ...plan,
+      answers: [answer('p_surplus'), answer('p_surplus (stop)')],
+    }).find((c) => c.warning.id === 'R01');
+    expect(found).toMatchObject({ level: 'stop', mayAccept: false, state: 'open', shown: true });
+  });
+  it('an answer to a caution does not silence the stop that it becomes', () => {
+    const plan = named('Low Fleet');
+    const ph = (answered: string) =>
+      cautionsOf({ ...plan, answers: [answer(answered)] }).find((c) => c.station === 'ground');
+    expect(ph('ph')).toMatchObject({ level: 'stop', state: 'open' });
+    expect(ph('ph (stop)')).toMatchObject({ level: 'stop', state: 'accepted' });
+  });
+  it('copper is no nitrogen, and one dressing behind does not close what is ahead', () => {
+    const w = (on: string, text: string) => ({
+      module: 'organics',
+      id: 'S13',
+      level: 'caution' as const,
+      message: { text, fill: { kg: 6 } },
+      action: '',
+      on,
+    });
+    const plan = named('Low Fleet');
+    expect(triage(plan, [w('2027-03-10', 'Copper {kg} kg/ha a year.')])[0]).toMatchObject({
+      level: 'caution',
+      stake: null,
+    });
+    const both = triage(plan, [
+      w('2026-11-01', 'Copper {kg} kg/ha a year.'),
+      w('2027-03-10', 'Copper {kg} kg/ha a year.'),
+    ])[0];
+    expect(both).toMatchObject({ level: 'caution', by: '2027-03-10' });
   });
 });

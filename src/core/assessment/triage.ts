@@ -118,12 +118,25 @@ function stakeOf(w: Warning): Stake | null {
   const f = fillOf(w)[m[1] as string];
   const value = typeof f === 'object' ? f.value : typeof f === 'number' ? f : Number.NaN;
   if (!Number.isFinite(value)) return null;
-  const named = m[2] ?? /\b([NPKS])\b/.exec(said(w).replace(/\{\w+\}/g, ''))?.[1] ?? 'N';
+  // Copper and boron have kilograms too: where none of the four is named, none is meant.
+  const named = m[2] ?? /\b([NPKS])\b/.exec(said(w).replace(/\{\w+\}/g, ''))?.[1];
+  if (named === undefined) return null;
   return { nutrient: named.toLowerCase() as NutrientKey, kgHa: Math.abs(value) };
 }
 /** Less than this at stake is a note (chapter 7, W7.2), kg/ha. */
 const SMALL: Record<NutrientKey, number> = { n: 15, p: 5, k: 15, s: 5 };
-const HARM = /^(F|O|H|S|W|M)/;
+/**
+ * Stops that harm the crop and the purse alone: somebody may accept them. What law, food, water,
+ * people and certifiers ask for is not on this list and can only be put right.
+ */
+const MAY_BE_ACCEPTED = new Set([
+  'ground R02',
+  'ground R08',
+  'budget N-04',
+  'budget N-25b',
+  'budget N-30',
+  'nitrogen N05',
+]);
 const SOON_D = 14;
 const OPEN_MOST = 3;
 const REOPENS_KG = 10;
@@ -165,7 +178,7 @@ export function triage(plan: Plan, warnings: readonly Warning[]): Caution[] {
     if (had) had.push({ w, rank });
     else byCause.set(cause, [{ w, rank }]);
   }
-  const cautions = [...byCause].map(([key, group]): Caution => {
+  const cautions = [...byCause].map(([cause, group]): Caution => {
     const ordered = group
       .map((g) => ({ ...g, stake: stakeOf(g.w) }))
       .toSorted(
@@ -176,12 +189,23 @@ export function triage(plan: Plan, warnings: readonly Warning[]): Caution[] {
       );
     const [first] = ordered as [(typeof ordered)[number], ...typeof ordered];
     const { w, stake } = first;
-    const due = ordered.flatMap((g) => (g.w.on ? [g.w.on] : [])).toSorted()[0] ?? null;
-    const late = due !== null && due < asOf && w.level === 'caution';
+    const days = ordered.flatMap((g) => (g.w.on ? [g.w.on] : [])).toSorted();
+    const due = days.find((d) => d >= asOf) ?? days.at(-1) ?? null;
+    // Too late only where every dressing and pass that it is about lies behind.
+    const late =
+      w.level === 'caution' && ordered.every((g) => g.w.on !== undefined && g.w.on < asOf);
     const level = late ? 'note' : levelOf(w, stake);
+    // A caution that became a stop is another thing: its old answer does not hold.
+    const key = level === 'stop' ? `${cause} (stop)` : cause;
     const answer = plan.answers.findLast((x) => x.caution === key) ?? null;
-    const mayAccept = level === 'caution' || (level === 'stop' && !w.takesOut && !HARM.test(w.id));
-    const held = answer !== null && mayAccept && holds(answer, stake, asOf);
+    const mayAccept =
+      level === 'caution' ||
+      (level === 'stop' && !w.takesOut && MAY_BE_ACCEPTED.has(`${w.module} ${w.id}`));
+    const held =
+      answer !== null &&
+      mayAccept &&
+      (level === 'caution' || answer.state === 'accepted') &&
+      holds(answer, stake, asOf);
     return {
       key,
       level,

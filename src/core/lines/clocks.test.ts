@@ -199,6 +199,23 @@ describe('kill date and kill timing', () => {
       'previous.kill_date = 2027-04-10 lies after planting on 2027-04-05.',
     );
   });
+  it('a crop sown in autumn has the winter behind its kill too', () => {
+    const previous = legume({ legumeKey: 'red_clover_hay', killDate: '2026-09-10' });
+    const wheat = plan({
+      season: {
+        cropKey: 'winter_wheat',
+        yieldGoalTHa: 8,
+        plantingDate: '2026-10-05',
+        harvestDate: '2027-08-05',
+        winterDrainageMm: 200,
+      },
+      more: { previous },
+    });
+    expect(killTimingOf(wheat, previous)).toMatch(/^autumn_/);
+    expect(killTimingOf(wheat, { ...previous, killTiming: 'autumn_early_wet' })).toBe(
+      'autumn_early_wet',
+    );
+  });
   it('killed before winter never earns more than in spring', () => {
     const credit = (previous: Plan['previous']) => {
       const { p } = killed(null, null);

@@ -14,6 +14,7 @@ const FIELD_CAPACITY = { sand: 0.14, loam: 0.27, clay: 0.36, organic: 0.36 } as 
 const COUNTS_ABOVE_MM = 50;
 const AWAKE_C = 5;
 const AUTUMN_BEFORE_D = 137;
+const SEASON_D = 330;
 
 /** What has drained since the nitrate sample, and the share of the nitrate that it takes. */
 export interface Drained {
@@ -29,9 +30,10 @@ export interface SampledNitrate {
 }
 
 /** The end of winter before a harvest: spring growth, or planting where that comes later. */
-function springOf({ season, field, farm }: Plan): { autumn: IsoDate; spring: IsoDate } | null {
-  const { harvestDate, plantingDate } = season;
-  if (!harvestDate) return null;
+function springOf({ season, field, farm }: Plan): { autumn: IsoDate; spring: IsoDate } {
+  const { plantingDate } = season;
+  // Without a harvest the season is taken as a year's: its winter leaches all the same.
+  const harvestDate = season.harvestDate ?? dateAfter(season.startDate, SEASON_D);
   const southern = field.latitudeDeg < 0;
   const winter = midwinterBefore(harvestDate, southern);
   const spell = warmSpell(normalsOf({ farm, field }), AWAKE_C, southern ? 7 : 1);
@@ -43,9 +45,8 @@ function springOf({ season, field, farm }: Plan): { autumn: IsoDate; spring: Iso
 }
 
 /** Drainage from the sample to spring: by the gauge up to today, then as the winter usually has it. */
-function drainageMm(plan: Plan, on: IsoDate): { mm: number; byGauge: boolean } | null {
+function drainageMm(plan: Plan, on: IsoDate): { mm: number; byGauge: boolean } {
   const around = springOf(plan);
-  if (!around) return null;
   const { latitudeDeg } = plan.field;
   const { rainSinceSampleMm: rain, winterDrainageMm } = plan.season;
   const climate = normalsOf(plan);
@@ -79,7 +80,7 @@ export function drainedSince(plan: Plan, crop: Crop, sampledToCm: number): Drain
   const { harvestDate } = plan.season;
   if (on === null || (harvestDate ?? '9999') <= on) return null;
   const found = drainageMm(plan, on);
-  if (!found || found.mm <= COUNTS_ABOVE_MM) return null;
+  if (found.mm <= COUNTS_ABOVE_MM) return null;
   const sampledDepthCm = Math.min(sampledToCm, crop.rootDepthCm);
   // The share that leaches does not hang on how much there is.
   const { leachedFrac: frac } = nitrateAfterWinter({

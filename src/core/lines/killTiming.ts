@@ -36,9 +36,12 @@ function beforeWinter(plan: Plan, on: IsoDate): string {
 }
 /** How the table calls a kill on that day, before this season's crop. */
 function byDate(plan: Plan, on: IsoDate): string {
-  const { plantingDate, startDate } = plan.season;
-  const crop = plantingDate ?? startDate;
-  const winter = midwinterBefore(crop, plan.field.latitudeDeg < 0);
+  const { plantingDate, harvestDate, startDate } = plan.season;
+  // The winter before this harvest: a crop sown in autumn has it behind the kill too.
+  const winter = midwinterBefore(
+    harvestDate ?? plantingDate ?? startDate,
+    plan.field.latitudeDeg < 0,
+  );
   if (on < winter) return beforeWinter(plan, on);
   return plantingDate && daysBetween(on, plantingDate) < SPRING_EARLY_D
     ? 'spring_at_planting'

@@ -40,6 +40,8 @@ const nitrateN = (f: PassFacts): number =>
 const hazard = (f: PassFacts, token: string): boolean =>
   f.product.hazards.split(';').includes(token);
 
+/** A spray of calcium nitrate brings less N than this: it is given for its calcium, kg/ha. */
+const SPRAY_N = 5;
 export const passRules: readonly Rule<PassFacts>[] = [
   rule({
     id: 'N01',
@@ -143,7 +145,7 @@ export const passRules: readonly Rule<PassFacts>[] = [
       'Leaf N is above its range and harvest is {days} days away: {n} kg N/ha more means {harm}.',
     action: 'No N this year; take the leaf again next season.',
     test: (f) =>
-      f.nKgHa > 0 && f.leafAbove?.beforeHarvest != null && f.leafAbove.beforeHarvest <= 42
+      f.nKgHa > SPRAY_N && f.leafAbove?.beforeHarvest != null && f.leafAbove.beforeHarvest <= 42
         ? { days: f.leafAbove.beforeHarvest, n: f.nKgHa, harm: f.leafAbove.harm }
         : null,
   }),
@@ -166,7 +168,7 @@ export const passRules: readonly Rule<PassFacts>[] = [
     message: '{n} kg N/ha after {date}, when {crop} should run short of N: {harm}.',
     action: 'Bring it forward, or leave it out.',
     test: (f) =>
-      f.pastRunDown?.worst && f.nKgHa > 0
+      f.pastRunDown?.worst && f.nKgHa > SPRAY_N
         ? { n: f.nKgHa, date: f.pastRunDown.date, crop: f.cropName, harm: f.pastRunDown.harm }
         : null,
   }),
@@ -177,7 +179,7 @@ export const passRules: readonly Rule<PassFacts>[] = [
     message: '{n} kg N/ha after {date}, when {crop} should run short of N: {harm}.',
     action: 'Bring it forward unless a leaf or petiole test asks for it.',
     test: (f) =>
-      f.pastRunDown && !f.pastRunDown.worst && f.nKgHa > 0
+      f.pastRunDown && !f.pastRunDown.worst && f.nKgHa > SPRAY_N
         ? { n: f.nKgHa, date: f.pastRunDown.date, crop: f.cropName, harm: f.pastRunDown.harm }
         : null,
   }),

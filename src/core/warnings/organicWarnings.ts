@@ -88,8 +88,9 @@ function intervalFacts({ plan, crop }: Scene, { app, material }: AssessedApplica
     certified: field.certification !== 'none',
     workedInSoon:
       covered !== null ||
-      (season.plantingDate !== null &&
-        daysBetween(app.date, season.plantingDate) >= 0 &&
+      // Nobody said: the longer interval.
+      season.plantingDate === null ||
+      (daysBetween(app.date, season.plantingDate) >= 0 &&
         daysBetween(app.date, season.plantingDate) < SOON_D),
     daysToHarvest: days(season.harvestDate),
     daysToCut: days(nextCut),
