@@ -72,6 +72,34 @@ describe('who may do what', () => {
     }));
 });
 
+describe('answers to cautions', () => {
+  it('are signed by who saves them, and by nobody else', async () => {
+    const { stored } = await desk('bay-two');
+    const said = (caution: string, by: string | null): Plan['answers'][number] => ({
+      caution,
+      state: 'accepted',
+      words: 'the compost brings more than that',
+      by,
+      on: '2027-02-26',
+      until: null,
+      kgHa: null,
+    });
+    const saved = await saveEdit(db, ines, stored.seasonId, stored.plan, {
+      ...stored.plan,
+      answers: [said('s_short', null), said('ph', 'Wanda Ostrow')],
+    });
+    if (!saved.ok) throw new Error('not saved');
+    expect(saved.plan.answers.map((a) => a.by)).toEqual(['Ines Calloway', 'Ines Calloway']);
+    const again = await saveEdit(db, ines, stored.seasonId, saved.plan, {
+      ...saved.plan,
+      answers: saved.plan.answers.slice(1),
+    });
+    expect(again.ok && again.plan.answers.map((a) => [a.caution, a.by])).toEqual([
+      ['ph', 'Ines Calloway'],
+    ]);
+  });
+});
+
 describe('saving', () => {
   it('brings edits of different figures together, and puts the same figure to the user', async () => {
     const d = await desk('kiln-field');

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { spread } from '../../demo/build';
 import { PRINTED } from '../book/book';
 import { pathogenIntervals } from '../book/organicTables';
+import { intervalsOf } from '../organics/intervals';
 import { dateAfter } from '../quantity/calendar';
 import { inWords } from '../why/said';
 import { assess } from './assess';
@@ -99,4 +100,29 @@ describe('intervals before harvest, row by row of the table', () => {
     '$ruleKey: asks for no days',
     (row) => expect(said(row.ruleKey, 1)).toEqual([]),
   );
+  it('asks nothing of food that is cooked or milled on land without a certificate, and does on certified land', () => {
+    const f = {
+      pathogenClass: 'raw_manure',
+      food: true,
+      eatenRaw: false,
+      touchesSoil: false,
+      harvestedBelow: false,
+      grazedOrCut: false,
+      certified: false,
+      workedInSoon: true,
+      daysToHarvest: 30,
+      daysToCut: null,
+      rawContactDays: 120,
+      rawNoContactDays: 100,
+    };
+    expect(intervalsOf(f)).toEqual([]);
+    expect(intervalsOf({ ...f, pathogenClass: 'digested_mesophilic', touchesSoil: true })).toEqual(
+      [],
+    );
+    // The farm's own days take the place of the table's 90.
+    expect(intervalsOf({ ...f, certified: true }).map((x) => x.needD)).toEqual([100]);
+    expect(intervalsOf({ ...f, certified: true, food: false }).every((x) => x.needD === 0)).toBe(
+      true,
+    );
+  });
 });

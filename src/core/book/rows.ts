@@ -497,6 +497,12 @@ export const pathogenRow = z.object({
   countsTo: text,
   levelIfBroken: z.enum(['stop', 'caution', 'info']),
   configurable: text,
+  asksFood: yes.nullable(),
+  asksCertified: yes.nullable(),
+  asksRaw: yes,
+  asksContact: z.enum(['soil', 'off', 'surface', 'below', 'below_soon', 'other']).nullable(),
+  toCut: yes,
+  ownDays: z.enum(['contact', 'no_contact']).nullable(),
   ...sourced,
 });
 

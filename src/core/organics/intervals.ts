@@ -27,6 +27,8 @@ export interface IntervalFacts {
 }
 export interface AppliedInterval {
   ruleKey: string;
+  /** Of raw manure, whose days a farm may set. */
+  ofRaw: boolean;
   needD: number;
   days: number | null;
   /** What the days count to, in words. */
@@ -35,38 +37,26 @@ export interface AppliedInterval {
   source: string;
 }
 
-const raw = (f: IntervalFacts): boolean => f.food && f.eatenRaw;
-/** Certified land keeps the days from every food crop; other land from those eaten raw. */
-const ON_HARVEST: Readonly<Record<string, (f: IntervalFacts) => boolean>> = {
-  raw_soil_contact: (f) => f.certified && f.food && f.touchesSoil,
-  raw_no_contact: (f) => f.certified && f.food && !f.touchesSoil,
-  raw_not_food: (f) => !f.food,
-  raw_not_organic_contact: (f) => !f.certified && raw(f) && f.touchesSoil,
-  raw_not_organic_no_contact: (f) => !f.certified && raw(f) && !f.touchesSoil,
-  treated_compost: () => true,
-  digested_mesophilic: (f) => raw(f) && f.touchesSoil,
-  pasteurised: () => true,
-  biosolids_restricted: (f) => f.food && f.touchesSoil && !f.harvestedBelow,
-  biosolids_restricted_below: (f) => f.food && f.harvestedBelow && !f.workedInSoon,
-  biosolids_restricted_below_soon: (f) => f.food && f.harvestedBelow && f.workedInSoon,
-  biosolids_restricted_other: (f) =>
-    !f.grazedOrCut && !(f.food && (f.touchesSoil || f.harvestedBelow)),
+type Contact = NonNullable<PathogenInterval['asksContact']>;
+/** How what is harvested grows, by the words of the table's column. */
+const GROWS: Record<Contact, (f: IntervalFacts) => boolean> = {
+  soil: (f) => f.touchesSoil,
+  off: (f) => !f.touchesSoil,
+  surface: (f) => f.touchesSoil && !f.harvestedBelow,
+  below: (f) => f.harvestedBelow && !f.workedInSoon,
+  below_soon: (f) => f.harvestedBelow && f.workedInSoon,
+  other: (f) => !f.grazedOrCut && !(f.food && (f.touchesSoil || f.harvestedBelow)),
 };
-const ON_CUT: Readonly<Record<string, (f: IntervalFacts) => boolean>> = {
-  biosolids_restricted_graze: (f) => f.grazedOrCut,
-  animal_byproduct_graze: (f) => f.grazedOrCut,
-  slurry_graze: (f) => f.grazedOrCut,
-};
-const OWN_DAYS: Readonly<Record<string, 'rawContactDays' | 'rawNoContactDays'>> = {
-  raw_soil_contact: 'rawContactDays',
-  raw_not_organic_contact: 'rawContactDays',
-  raw_no_contact: 'rawNoContactDays',
-  raw_not_organic_no_contact: 'rawNoContactDays',
-};
+const asks = (wanted: boolean | null, is: boolean): boolean => wanted === null || wanted === is;
 
+/** Certified land keeps the days from every food crop; other land from those eaten raw. */
 const applies = (row: PathogenInterval, f: IntervalFacts): boolean =>
   row.materialClass.split(';').includes(f.pathogenClass) &&
-  (ON_HARVEST[row.ruleKey] ?? ON_CUT[row.ruleKey] ?? (() => false))(f);
+  asks(row.asksFood, f.food) &&
+  asks(row.asksCertified, f.certified) &&
+  (!row.asksRaw || f.eatenRaw) &&
+  (row.asksContact === null || GROWS[row.asksContact](f)) &&
+  (!row.toCut || f.grazedOrCut);
 
 /**
  * The rows of the table of intervals that hold for one dressing on one crop, each with the days
@@ -81,13 +71,14 @@ export const intervalsOf = (f: IntervalFacts): AppliedInterval[] =>
   pathogenIntervals()
     .filter((row) => applies(row, f))
     .map((row) => {
-      const own = OWN_DAYS[row.ruleKey];
-      const toCut = row.ruleKey in ON_CUT;
+      const { toCut, ownDays } = row;
+      const own = ownDays === 'contact' ? f.rawContactDays : f.rawNoContactDays;
       return {
         ruleKey: row.ruleKey,
-        needD: own ? f[own] : row.intervalD,
+        needD: ownDays === null ? row.intervalD : own,
         days: toCut ? f.daysToCut : f.daysToHarvest,
         to: toCut ? 'the next cut or grazing' : 'harvest',
+        ofRaw: ownDays !== null,
         level: row.levelIfBroken,
         source: row.source,
       };

@@ -88,6 +88,7 @@ const within = (
 ): ApplicationFacts['intervals'] => [
   {
     ruleKey: 'raw_soil_contact',
+    ofRaw: true,
     needD: 120,
     days,
     to: 'harvest',
@@ -98,6 +99,7 @@ const within = (
 ];
 const slurry = {
   ruleKey: 'slurry_graze',
+  ofRaw: false,
   needD: 28,
   to: 'the next cut or grazing',
   level: 'caution',

@@ -86,7 +86,7 @@ const burns = (f: ApplicationFacts): boolean =>
 
 /** Raw manure on certified land has a rule of its own, which says it once. */
 const rawOnCertified = (f: ApplicationFacts): boolean =>
-  f.certified && f.intervals.some((x) => x.ruleKey.startsWith('raw_') && x.needD > 0);
+  f.certified && f.intervals.some((x) => x.ofRaw && x.needD > 0);
 function brokenFacts(f: ApplicationFacts, level: 'stop' | 'caution') {
   const broken = brokenOf(f.intervals, level)[0];
   return broken
