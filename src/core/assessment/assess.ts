@@ -18,6 +18,7 @@ import { buildWarnings } from '../lines/pkRequirement';
 import { attempt, type Problem, type Station } from '../lines/problem';
 import { requirementLine } from '../lines/requirementLine';
 import { secondaryWarnings } from '../lines/secondary';
+import { limedInTime, soilFirst, type SoilFirst } from '../lines/soilFirst';
 import { assessSupply, type Supply } from '../lines/supply';
 import { byLevel, type Warning } from '../rules/rule';
 import { budgetWarnings } from '../warnings/budgetWarnings';
@@ -41,6 +42,8 @@ export interface Assessment {
   ground: GroundAssessment;
   /** Lime, once somebody has opened it for this field. */
   lime: LimeAssessment | null;
+  /** What this crop waits for in its ground; its fertiliser is told paler until then. */
+  soilFirst: SoilFirst | null;
   limiting: LimitingResult | null;
   realistic: ReturnType<typeof realisticYield> | null;
   uncertainty: { sdNetKgHa: number; testFirst: string | null };
@@ -113,10 +116,17 @@ function warningsOf(book: Book, plan: Plan, crop: Crop | null, c: Checked): Warn
     attempt(problems, station, check) ?? [];
   const withCrop = crop === null || plan.season.yieldGoalTHa === null ? null : crop;
   return [
-    ...groundWarnings(book, plan, ground, sums.p.applied + sums.p.planned),
+    ...groundWarnings(book, plan, ground, sums.p.applied + sums.p.planned).filter(
+      // A stop by pH ends when lime on the plan comes in time (chapter 7, W2.3 d).
+      (w) => !(limedInTime(c.lime) && ['R01', 'R02'].includes(w.id)),
+    ),
     ...(c.lime?.warnings ?? []),
     ...(crop ? checked('supply', () => secondaryWarnings(book, plan, crop)) : []),
-    ...(ready ? checked('budget', () => budgetWarnings(book, plan, ready, c)) : []),
+    ...(ready
+      ? checked('budget', () => budgetWarnings(book, plan, ready, c)).filter(
+          (w) => !(limedInTime(c.lime) && w.id === 'L-02'),
+        )
+      : []),
     ...(withCrop ? checked('budget', () => buildWarnings(book, plan, withCrop, ground)) : []),
     ...(ready
       ? checked('budget', () =>
@@ -272,6 +282,7 @@ export function assessSeason(book: Book, given: Plan): AssessedSeason {
         problems,
       )
     : null;
+  const waitsFor = soilFirst(book, plan, ground, lime);
   const realistic =
     ready && plan.season.yieldHistoryTHa.length > 0
       ? attempt(problems, 'crop', () =>
@@ -305,6 +316,7 @@ export function assessSeason(book: Book, given: Plan): AssessedSeason {
     sums,
     ground,
     lime,
+    soilFirst: waitsFor,
     limiting,
     realistic,
     caps: ceiling,
@@ -322,7 +334,12 @@ export function assessSeason(book: Book, given: Plan): AssessedSeason {
     cautions,
     problems,
     figures: figuresOf({ lines, sums, ground, supply, limiting, lime }),
-    stations: stationStates(plan, { ground, supply, sums, calendar, leaf }, cautions, problems),
+    stations: stationStates(
+      plan,
+      { ground, supply, sums, calendar, leaf, soilFirst: waitsFor },
+      cautions,
+      problems,
+    ),
     uncertainty,
     stageNote: crop && stageNoteOf(book, crop),
   };

@@ -70,7 +70,7 @@ export function balanceOf(
     leafKLeftOut: kLeftByLeaf(plan, leaf, ground),
     sdNKgHa: uncertainty.sdNetKgHa,
     pScreenStop: p !== null && screen !== undefined && p.value >= screen.stopAbove,
-    stopPh: ground.gate?.level === 'stop' ? (ground.planning?.ph ?? null) : null,
+    stopPh: ground.gate?.level === 'stop' ? ground.ph : null,
     nAllowedKgHa: caps.binding === null ? null : caps.nAllowedKgHa,
     ceiling: caps.binding,
     runDownDate: i.runDown,

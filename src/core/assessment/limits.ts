@@ -59,7 +59,7 @@ export function limits(
       nSupplyKgHa: Math.max(0, soilN + completed(n)),
       nNeedKgHa: soilN + n.requirement,
       classes: ground.classes,
-      phWater: ground.planning?.ph ?? null,
+      phWater: ground.ph,
       otherLimits:
         plan.season.stand.otherLimitRy === null
           ? null

@@ -4,6 +4,7 @@ import type { GroundAssessment } from '../lines/groundReading';
 import type { LeafReading } from '../lines/leaf';
 import type { PlanSums } from '../lines/line';
 import type { Problem, Station } from '../lines/problem';
+import type { SoilFirst } from '../lines/soilFirst';
 import type { Supply } from '../lines/supply';
 import type { Warning } from '../rules/rule';
 import type { Caution } from './triage';
@@ -26,6 +27,7 @@ export function stationStates(
     sums: PlanSums;
     calendar: SeasonCalendar | null;
     leaf: LeafReading;
+    soilFirst: SoilFirst | null;
   },
   all: readonly Caution[],
   problems: readonly Problem[],
@@ -89,9 +91,9 @@ function supplyState(
   { season }: Plan,
   {
     sums,
-    ground,
     calendar,
-  }: { sums: PlanSums; ground: GroundAssessment; calendar: SeasonCalendar | null },
+    soilFirst,
+  }: { sums: PlanSums; calendar: SeasonCalendar | null; soilFirst: SoilFirst | null },
   halted: Warning | undefined,
   problems: readonly Problem[],
 ): StationState {
@@ -100,7 +102,7 @@ function supplyState(
   if (problem) return { state: 'open', note: problem.message };
   if (season.cropKey === null) return { state: 'waits', note: 'crop first' };
   if (season.yieldGoalTHa === null) return { state: 'waits', note: 'yield goal first' };
-  if (ground.gate?.level === 'stop') return { state: 'waits', note: 'lime first, for this crop' };
+  if (soilFirst) return { state: 'waits', note: soilFirst.note };
   if (calendar === null) return { state: 'waits', note: 'season dates first' };
   const open = openNote(sums);
   if (open !== null) return { state: 'open', note: open };

@@ -53,7 +53,15 @@ const CAUSES: Readonly<Record<string, readonly string[]>> = {
   s_surplus: ['organics R10 S'],
   s_short: ['budget S-01', 'budget S-02'],
   n_surplus: ['organics R16', 'organics N07', 'budget E-02', 'budget E-02b', 'budget N-25'],
-  ph: ['ground R01', 'ground R02', 'budget L-02', 'ground R03', 'budget L-01', 'budget C-01'],
+  ph: [
+    'ground R01',
+    'ground R02',
+    'ground R46',
+    'budget L-02',
+    'ground R03',
+    'budget L-01',
+    'budget C-01',
+  ],
   interval: ['organics F01', 'organics O04', 'organics I04', 'organics F04', 'organics F03'],
   nitrate_age: ['budget N-04', 'budget N-03', 'budget N-02'],
   nitrate: ['budget N-01', 'budget N-05', 'budget N-06'],
@@ -131,6 +139,7 @@ const SMALL: Record<NutrientKey, number> = { n: 15, p: 5, k: 15, s: 5 };
  */
 const MAY_BE_ACCEPTED = new Set([
   'ground R02',
+  'ground R46',
   'ground R08',
   'budget N-04',
   'budget N-25b',

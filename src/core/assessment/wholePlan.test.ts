@@ -1,6 +1,5 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { DEMO_FARMS } from '../../demo/scenario';
 import { pass } from '../../demo/build';
 import { bookOf, PRINTED } from '../book/book';
 import type { FertiliserPass, Plan } from '../document/document';
@@ -10,7 +9,7 @@ import { figuresOf } from '../views/figures';
 import { wholeSheet } from '../views/wholeKilograms';
 import { balanceGap, num, PLAN } from './anyPlan.testkit';
 import { assess } from './assess';
-import { isOver, isPlaced } from './placed';
+import { DEMO_PLANS } from './wildPlan.testkit';
 
 // Properties of whole plans (chapter 7, section 9) and pairs that must never stand in one plan
 // (section 3), over random plans and every demo field.
@@ -27,9 +26,7 @@ const withPass = (plan: Plan, p: FertiliserPass): Plan => ({
 const near = (a: number, b: number, what: string) =>
   expect(Math.abs(a - b), what).toBeLessThanOrEqual(0.03);
 const ends = (s: NutrientSum) => s.stillToApply - s.over;
-const plans: [string, Plan][] = DEMO_FARMS.flatMap((f) =>
-  f.fields.flatMap((x) => x.seasons.map((p): [string, Plan] => [`${x.key} ${p.season.label}`, p])),
-);
+const plans = DEMO_PLANS;
 
 describe('whole plans, whatever they hold', () => {
   it('W9-1: the balance closes to the hundredth, no term is below 0, short and over exclude each other', () =>
@@ -170,133 +167,6 @@ describe('what may not go out', () => {
     expect(spreadPass.supply.passes.map((p) => p.counts)).toEqual([true]);
     near(spreadPass.sums.n.applied, 40, 'applied');
   });
-});
-
-describe('never together in one plan', () => {
-  /** Each by its row of the chapter's table: true where the pair stands. */
-  const pairs = (plan: Plan): [string, boolean][] => {
-    const { a, section, sheet } = figuresOf(bookOf(plan.farm.library), plan);
-    const { sums: s, stations, warnings } = a;
-    const supply = stations.supply;
-    const crop = section ? { lateNSensitivity: 0 } : null;
-    const said = warnings.map((w) => inWords(w.message)).join(' | ');
-    const left = (reason: string) => s.n.left.some((l) => l.reason === reason);
-    return [
-      ['1', NUTRIENT_KEYS.some((x) => s[x].stillToApply > 0 && s[x].over > 0)],
-      ['3', section !== null && section.end.stillToApply !== s.n.stillToApply],
-      ['4', supply.state === 'done' && NUTRIENT_KEYS.some((x) => !isPlaced(x, s[x]))],
-      [
-        '7',
-        left('leaf') &&
-          (s.n.stillToApply > 0 ||
-            (a.limiting?.limiting === 'N' && (a.limiting.relativeYields[0]?.ry ?? 1) < 0.95)),
-      ],
-      [
-        '6',
-        stations.budget.state === 'done' &&
-          stations.budget.note === '' &&
-          a.cautions.some(
-            (c) => c.station === 'budget' && c.level === 'stop' && c.state === 'open',
-          ),
-      ],
-      [
-        '12',
-        warnings.some((w) => w.id === 'R08' && w.level === 'stop') &&
-          warnings.some(
-            (w) => w.module === 'ground' && ['R16', 'R30', 'R35', 'R03'].includes(w.id),
-          ),
-      ],
-      ['14', left('water_screen') && s.p.stillToApply > 0],
-      [
-        '16',
-        a.ground.classes.P === 'very_high' &&
-          s.p.requirement > 0 &&
-          warnings.some(
-            (w) => /build/i.test(inWords(w.message)) && /\bP\b/.test(inWords(w.message)),
-          ),
-      ],
-      ['18', sheet.cautions.filter((c) => /P (is )?short|P shortest/u.test(c.message)).length > 1],
-      [
-        '22',
-        a.runDownDate !== null &&
-          a.runDownDate < plan.asOf &&
-          !isPlaced('n', s.n) &&
-          section !== null,
-      ],
-      [
-        '25',
-        section !== null &&
-          section.strata.some(
-            (x) =>
-              x.kind === 'organic_matter' &&
-              section.days.some((d, i) => d < section.calendar.planting && (x.given[i] ?? 0) > 0.5),
-          ),
-      ],
-      [
-        '28',
-        plan.previous !== null &&
-          plan.previous.kind !== 'other' &&
-          plan.previous.killDate !== null &&
-          plan.season.plantingDate !== null &&
-          plan.previous.killDate > plan.season.plantingDate &&
-          (plan.previous.kind === 'green_manure' || plan.previous.yearsSinceKill < 2) &&
-          a.problems.length === 0,
-      ],
-      [
-        '46',
-        plan.season.harvestDate === null &&
-          warnings.some((w) => ['F01', 'F04', 'O04'].includes(w.id)),
-      ],
-      [
-        '51',
-        a.supply.passes.some(
-          (q) =>
-            (section?.marks.find((m) => m.id === `pass.${q.pass.id}`)?.stage ?? '') !==
-            (q.stageBbch ? `BBCH ${q.stageBbch}` : ''),
-        ),
-      ],
-      ['one cause twice (W7.5)', new Set(a.cautions.map((c) => c.key)).size !== a.cautions.length],
-      [
-        '26',
-        a.lines.some((l) => l.id === 'from_the_air') &&
-          (plan.season.legumeShare ?? 1) >= 0.4 &&
-          s.n.stillToApply > 0 &&
-          !plan.season.stand.nodulesFailed,
-      ],
-      [
-        '34',
-        a.lines.some((l) => l.detail === 'already in: the leaf has set the dose' && (l.n ?? 0) > 0),
-      ],
-      ['36', a.lines.some((l) => l.usual && NUTRIENT_KEYS.some((x) => l[x] !== null))],
-      [
-        '36 (at most)',
-        NUTRIENT_KEYS.some((x) => s[x].unknown.high > 0 && s[x].stillToApply > 0) &&
-          !sheet.totals.some((t) => t.label === 'Still to apply, at most'),
-      ],
-      [
-        '37',
-        plan.passes.length === 0 &&
-          a.limiting?.limiting === 'N' &&
-          (a.limiting.relativeYields[0]?.ry ?? 1) < 0.95 &&
-          !left('cap') &&
-          !left('ground'),
-      ],
-      ['40', a.ground.gate?.level === 'stop' && supply.state === 'done'],
-      ['47', /S over-supplied/u.test(said) && s.s.planned === 0],
-      [
-        'over of what nobody planned',
-        NUTRIENT_KEYS.some((x) => isOver(x, s[x], crop) && s[x].planned === 0),
-      ],
-    ];
-  };
-  it.each(plans)('%s', (_, plan) => expect(pairs(plan).filter(([, stands]) => stands)).toEqual([]));
-  it('in 500 random plans', () =>
-    fc.assert(
-      fc.property(PLAN, (plan) => {
-        expect(pairs(plan).filter(([, stands]) => stands)).toEqual([]);
-      }),
-      { numRuns: 500 },
-    ));
 });
 
 describe('what each page says of N', () => {

@@ -79,6 +79,15 @@ function classYield(
 }
 
 /**
+ * The least that a nutrient whose class nobody knows could leave of the yield; null where the table
+ * is silent.
+ *
+ * @example leastYield(cropOf(PRINTED, 'sugar_beet'), 'P') // 0.6
+ */
+export const leastYield = (crop: Crop, nutrient: 'P' | 'K' | 'S' | 'Mg'): number | null =>
+  classYield(crop, nutrient, 'very_low')?.ry ?? null;
+
+/**
  * What holds the crop back (chapter 1, L1): relative yield of each factor as if the others were
  * adequate; the smallest limits. Liebig
  * takes the smallest, Mitscherlich-Baule the product: the field lies between. An unknown class is

@@ -26,6 +26,7 @@ const quiet: SampleFacts = {
   daysSinceSpread: null,
   kMg: 0.4,
   dairyGrass: false,
+  aluminium: null,
 };
 const ids = (facts: Partial<SampleFacts>) =>
   judge(sampleRules, { ...quiet, ...facts }).map((w) => w.id);
@@ -36,6 +37,7 @@ describe('rules of a soil sample', () => {
     ['R01', at(4.4), at(4.5)],
     ['R01', at(4.4), { ...at(4.4), acidLoving: true }],
     ['R02', at(5.1), at(6.6)],
+    ['R46', { ...at(6.6), aluminium: { satPct: 70, bearsPct: 30 } }, at(6.6)],
     ['R03', at(6.3), at(6.9)],
     ['R05', { moisture: 'dry' }, { moisture: null }],
     ['R06', { ageYears: 4.1 }, { ageYears: 4 }],

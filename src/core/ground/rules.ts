@@ -22,6 +22,8 @@ export interface SampleFacts {
   /** K to Mg in cmol. */
   kMg: number | null;
   dairyGrass: boolean;
+  /** Aluminium far above what the crop bears, with no lime planned; else null. */
+  aluminium: { satPct: number; bearsPct: number } | null;
 }
 export interface ReadingFacts {
   nutrient: string;
@@ -57,6 +59,22 @@ export const sampleRules: readonly Rule<SampleFacts>[] = [
       f.planning.ph >= 4.5 &&
       f.planning.ph < f.gate.actBelowPh
         ? { ph: f.planning.ph.toFixed(1), gap: f.gate.gap.toFixed(1), crop: f.cropName }
+        : null,
+  }),
+  rule({
+    id: 'R46',
+    level: 'stop',
+    when: 'aluminium above twice what the crop bears and no lime planned (chapter 7, W2.3 h)',
+    message:
+      'Aluminium holds {sat} % of the exchange; {crop} bears {bears} %: its roots will stay short.',
+    action: 'Lime first, to pH 5.5-5.8 on weathered ground, or sow a crop that bears aluminium.',
+    test: (f) =>
+      f.aluminium
+        ? {
+            sat: f.aluminium.satPct.toFixed(0),
+            crop: f.cropName,
+            bears: f.aluminium.bearsPct.toFixed(0),
+          }
         : null,
   }),
   rule({

@@ -168,6 +168,7 @@ export function seasonCalendar(book: Book, plan: Plan): SeasonCalendar | null {
     start,
     end,
     clockDate: sown < start ? start : sown,
+    southern: plan.field.latitudeDeg < 0,
   });
   const harvest = daysBetween(start, harvestDate);
   const planting = Math.max(0, daysBetween(start, window?.from ?? sown));
@@ -247,7 +248,14 @@ export function normalDegrees(climate: readonly Normals[], from: IsoDate, to: Is
       Math.floor(days / YEAR_D) * normalDegrees(climate, from, dateAfter(from, YEAR_D)) +
       normalDegrees(climate, from, dateAfter(from, days % YEAR_D))
     );
-  const clock = seasonClock({ cropId: null, climate, start: from, end: to, clockDate: from });
+  const clock = seasonClock({
+    cropId: null,
+    climate,
+    start: from,
+    end: to,
+    clockDate: from,
+    southern: false,
+  });
   return clock.thermal[days] ?? 0;
 }
 /**

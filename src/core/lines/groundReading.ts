@@ -12,6 +12,7 @@ import { judge, type Warning } from '../rules/rule';
 import type { Plan } from '../document/document';
 import type { SoilReading } from '../facts/soilSample';
 import { attempt, type Problem } from './problem';
+import { alStops, aluminiumOf } from './aluminium';
 
 export interface GroundReading {
   reading: SoilReading;
@@ -24,11 +25,15 @@ export interface GroundReading {
 export interface GroundAssessment {
   planning: PlanningPh | null;
   gate: PhGate | null;
+  /** pH that counts: none of a sample that is too old (agronomy corrections, j). */
+  ph: number | null;
   ageYears: number | null;
   readings: GroundReading[];
   classes: Partial<Record<'P' | 'K' | 'S' | 'Mg', SoilClass>>;
   pTest: { value: number; extractant: string } | null;
 }
+/** Older than this, a sample is no basis for anything (R08). */
+const TOO_OLD_YEARS = 10;
 const SYMBOL = { p: 'P', k: 'K', s: 'S', mg: 'Mg' } as const;
 
 /** What the ground holds: pH gate and the class of each reading by its own extractant. */
@@ -75,7 +80,8 @@ export function assessGround(book: Book, plan: Plan, problems: Problem[]): Groun
   });
   const classes: GroundAssessment['classes'] = {};
   // A test older than ten years is no basis for a rate (R08): its class counts as unknown.
-  if (ageYears === null || ageYears <= 10)
+  const tooOld = ageYears !== null && ageYears > TOO_OLD_YEARS;
+  if (!tooOld)
     for (const r of readings)
       if (r.reading.nutrient in SYMBOL && r.classified)
         classes[SYMBOL[r.reading.nutrient as keyof typeof SYMBOL]] = r.classified
@@ -84,6 +90,7 @@ export function assessGround(book: Book, plan: Plan, problems: Problem[]): Groun
   return {
     planning,
     gate,
+    ph: tooOld ? null : (planning?.ph ?? null),
     ageYears,
     readings,
     classes,
@@ -123,7 +130,9 @@ export function groundWarnings(
 ): Warning[] {
   const crop = plan.season.cropKey ? cropOf(book, plan.season.cropKey) : null;
   const group = crop ? crosswalkOf(book, crop.key).targetPhGroup : null;
+  const al = aluminiumOf(book, plan);
   const facts = {
+    aluminium: alStops(al, plan.lime?.chosenId != null) ? al : null,
     cropName: crop?.name ?? 'the crop',
     planning: ground.planning,
     gate: ground.gate,

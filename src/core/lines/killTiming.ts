@@ -24,6 +24,7 @@ function beforeWinter(plan: Plan, on: IsoDate): string {
     start: on,
     end: dateAfter(on, EARLY_D + 1),
     clockDate: on,
+    southern: plan.field.latitudeDeg < 0,
   });
   const early = clock.meanTempC.slice(0, EARLY_D).every((t) => t >= COLD_C);
   if (early)

@@ -81,7 +81,9 @@ export interface LimeAssessment {
 /** Depth that surface lime works in, cm (chapter 3, 6.1 step 4). */
 const SURFACE_CM = 5;
 const SURFACE_MAX_CM = 8;
-const ACID_LOVING = ['blueberry_cranberry', 'tea', 'potato_scab_risk'];
+/** Crops that lime harms (chapter 3, 5.6), and one that wants less of it. */
+const LOVES_ACID = ['blueberry_cranberry', 'tea'];
+const ACID_LOVING = [...LOVES_ACID, 'potato_scab_risk'];
 const MAINTENANCE_YEARS = 4;
 
 /** Highest target on highly weathered ground. */
@@ -368,15 +370,18 @@ export function assessLime(
     maxPreferredPh: gate.maxPreferredPh,
     cropKey: picked.cropKey,
   };
+  const acidLoving = LOVES_ACID.includes(picked.row.cropGroup);
+  const tooAcid = planning.ph < target.actBelowPh;
   const surface = lime.depthCm <= SURFACE_MAX_CM;
   const [ca, mg] = [reading(plan, 'ca'), reading(plan, 'mg')];
   const requirement = attempt(problems, 'ground', () =>
     limeRequirement({
       ph: planning.ph,
-      targetPh: target.ph,
+      // An acid-loving crop gets no lime within its range; below it the laboratory's alone.
+      targetPh: acidLoving && !tooAcid ? Math.min(target.ph, planning.ph) : target.ph,
       maxPreferredPh: target.maxPreferredPh,
       actBelowPh: target.actBelowPh,
-      school: lime.school,
+      school: acidLoving && tooAcid ? 'lab' : lime.school,
       soilTextureId: plan.field.soilTextureId,
       omPct: plan.field.omPct,
       clayPct: plan.field.clayPct,

@@ -278,13 +278,12 @@ describe('a dressing of part of the field', () => {
     expect(half.why.n?.inputs.map((i) => i.label)).toContain('Share of the field spread');
   });
   it('asks for a rate as if it were not there: the rest of the field is fed by others', () => {
-    // Per hectare spread half as much is on the sheet, so without it the need is the same as
-    // without the whole one.
+    // The sheet has its share of the field; without it the need is the same as without the whole one.
     const needOf = (plan: Plan) => {
       const a = assess(PRINTED, plan);
       const t = rateTable(PRINTED, plan, a, 'd');
       const row = t?.rows.find((r) => r.basis === 'planned');
-      return of(plan).nKgHa - (row?.over.n.kgHa ?? NaN);
+      return of(plan).onField.nKgHa - (row?.over.n.kgHa ?? NaN);
     };
     // Beet is planned low: less manure is a little less doubt, and so a little less held back.
     expect(Math.abs(needOf(part) - needOf(one(sheep)))).toBeLessThan(1);

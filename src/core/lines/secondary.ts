@@ -98,7 +98,7 @@ function groundOf(plan: Plan, ground: GroundAssessment): Ground {
     om: omPct,
     sand: textureGroup(soilTextureId) === 'sand',
     peat: textureGroup(soilTextureId) === 'organic' || (omPct ?? 0) > 25,
-    ph: ground.planning?.ph ?? null,
+    ph: ground.ph,
     cec: cecCmolKg,
     manured:
       plan.manureHistory === 'unknown'

@@ -52,7 +52,7 @@ export const passRules: readonly Rule<PassFacts>[] = [
       '{n} kg nitrate-N ahead of about {drain} mm winter drainage: most of it may be below the roots by spring.',
     action: 'Move it to spring; local closed periods win.',
     test: (f) =>
-      f.autumn && nitrateN(f) > 0 && f.winterDrainageMm > 50
+      f.autumn && nitrateN(f) >= 1 && f.winterDrainageMm > 50
         ? { n: nitrateN(f), drain: f.winterDrainageMm }
         : null,
   }),

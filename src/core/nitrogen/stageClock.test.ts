@@ -9,6 +9,7 @@ const rye = seasonClock({
   start: '2026-10-01',
   end: '2027-08-08',
   clockDate: '2026-10-06',
+  southern: false,
 });
 
 describe('stage clock on monthly normals', () => {
@@ -33,6 +34,7 @@ describe('stage clock on monthly normals', () => {
       start: '2027-05-01',
       end: '2027-06-01',
       clockDate: '2027-05-01',
+      southern: false,
     });
     expect(stageDate(short, 'maize', '89')).toBeNull();
   });
@@ -43,6 +45,7 @@ describe('stage clock on monthly normals', () => {
       start: '2026-11-01',
       end: '2027-09-10',
       clockDate: '2026-11-01',
+      southern: false,
     });
     expect(apple.degrees[50]).toBe(0);
   });

@@ -80,6 +80,21 @@ export interface SeasonClock {
 }
 const MAX_DAYS = 800;
 
+/** First day of the year as the tables count it: 1 January, 1 July in the south. */
+const newYear = (year: number, southern: boolean): IsoDate =>
+  `${year}-${southern ? '07' : '01'}-01`;
+/** The winter that a crop sown on a day has before it, or has just begun in. */
+const winterOf = (sown: IsoDate, southern: boolean): IsoDate => {
+  const year = Number(sown.slice(0, 4));
+  return newYear(southern || monthOf(sown) <= 6 ? year : year + 1, southern);
+};
+/** The last time that a day of the tables' year came round before a date. */
+function lastBefore(end: IsoDate, doyNh: number, southern: boolean): IsoDate {
+  const year = Number(end.slice(0, 4));
+  const found = dateAfter(newYear(year, southern), doyNh - 1);
+  return found <= end ? found : dateAfter(newYear(year - 1, southern), doyNh - 1);
+}
+
 /**
  * The crop's clock in a normal year, day by day from `start` to `end` (chapter 4, F5.2, on monthly
  * normals instead of weather).
@@ -93,6 +108,8 @@ export function seasonClock(i: {
   start: IsoDate;
   end: IsoDate;
   clockDate: IsoDate;
+  /** Its winter is in July: dates of the tables move by half a year. */
+  southern: boolean;
 }): SeasonClock {
   const days = daysBetween(i.start, i.end);
   if (days < 1 || days > MAX_DAYS)
@@ -106,16 +123,11 @@ export function seasonClock(i: {
   const crop = i.cropId === null ? null : (stagesOf(i.cropId)[0] as StageRow);
   const fixed = crop?.clockStart === 'fixed_doy';
   // A perennial counts from its fixed day of the harvest year, whatever the planting date.
-  const from = fixed
-    ? dateAfter(`${i.end.slice(0, 4)}-01-01`, (crop?.fixedStartDoyNh ?? 1) - 1)
-    : i.clockDate;
+  const from = fixed ? lastBefore(i.end, crop?.fixedStartDoyNh ?? 1, i.southern) : i.clockDate;
   const winter = (crop?.autumnCapGddCD ?? 0) > 0;
   const cap = crop?.autumnCapGddCD ?? 0;
   const restart = winter
-    ? dateAfter(
-        `${Number(i.clockDate.slice(0, 4)) + (monthOf(i.clockDate) > 6 ? 1 : 0)}-01-01`,
-        (crop?.restartDoyNh ?? 1) - 1,
-      )
+    ? dateAfter(winterOf(i.clockDate, i.southern), (crop?.restartDoyNh ?? 1) - 1)
     : null;
   const [degrees, meanTempC]: [number[], number[]] = [[], []];
   let g = 0;

@@ -158,25 +158,25 @@ export function machineRate(i: { rate: number; mn: number; mx: number; rateN?: n
 export function rateBalance(i: { supplied: number; need: number; tolerancePct?: number | null }): {
   balanceKgHa: number;
   overPct: number | null;
-  colour: 'grey' | 'green' | 'yellow' | 'red' | 'kg_only';
+  colour: RateColour;
 } {
   const balanceKgHa =
     within('supplied', i.supplied, KG_HA('Supplied')) - within('need', i.need, KG_HA('Need'));
   const tolerance = within('tolerance_pct', i.tolerancePct ?? 10, span('Tolerance', '%', 0, 50));
-  if (i.need === 0) return { balanceKgHa, overPct: null, colour: 'kg_only' };
-  const overPct = (100 * balanceKgHa) / i.need;
   return {
     balanceKgHa,
-    overPct,
-    colour:
-      overPct < -tolerance
-        ? 'grey'
-        : overPct <= tolerance
-          ? 'green'
-          : overPct <= 25
-            ? 'yellow'
-            : 'red',
+    overPct: i.need === 0 ? null : (100 * balanceKgHa) / i.need,
+    colour: rateColour(i.supplied, i.need, tolerance),
   };
+}
+export type RateColour = 'grey' | 'green' | 'yellow' | 'red' | 'kg_only';
+/** How a supply stands to its need, however large: an absurd rate is over, not refused. */
+export function rateColour(supplied: number, need: number, tolerancePct = 10): RateColour {
+  if (need === 0) return 'kg_only';
+  const overPct = (100 * (supplied - need)) / need;
+  if (overPct < -tolerancePct) return 'grey';
+  if (overPct <= tolerancePct) return 'green';
+  return overPct <= 25 ? 'yellow' : 'red';
 }
 
 /**

@@ -1,10 +1,10 @@
 import type { Book } from '../book/book';
-import { repairedYield } from '../budget/limiting';
+import { leastYield, repairedYield } from '../budget/limiting';
 import { requirementYieldGoal } from '../budget/requirement';
 import { readingError } from '../ground/survey';
 import { phMoney } from '../ground/ph';
 import { relativeYield } from '../ground/relativeYield';
-import { crosswalkOf } from '../book/crops';
+import { cropOf, crosswalkOf } from '../book/crops';
 import { criticalLevelOf } from '../book/sampling';
 import { step, type Step } from '../why/step';
 import type { Assessment } from '../assessment/assess';
@@ -29,6 +29,8 @@ export interface Repair {
   /** More yield, t/ha, where the shortest alone counts and where all multiply. */
   dyLiebigTHa: number;
   dyProductTHa: number;
+  /** Pays only once the ground is put right (chapter 7, W2.3 d): no money is told of it. */
+  waits: boolean;
   /** Money a hectare; null where no price is known. */
   costHa: number | null;
   valueLiebigHa: number | null;
@@ -42,7 +44,8 @@ export interface Barrel {
   attainableTHa: number;
   /** What money spent elsewhere will not do, in words. */
   elsewhere: string;
-  notRead: string[];
+  /** Factors without a reading, and the least yield that each could leave (chapter 7, W1.16). */
+  notRead: { factor: string; least: number | null }[];
   repairs: Repair[];
   /**
    * Where the other limits hold the crop below its goal all the same: the yield to plan for, and
@@ -88,7 +91,11 @@ function bySlope(book: Book, plan: Plan, ph: number): Stave['other'] {
 }
 
 /** Factors that money for fertiliser repairs, with what is still to apply of each and its price. */
-function repairsOf(plan: Plan, a: Pick<Assessment, 'limiting' | 'sums'>, goal: number): Repair[] {
+function repairsOf(
+  plan: Plan,
+  a: Pick<Assessment, 'limiting' | 'sums' | 'soilFirst'>,
+  goal: number,
+): Repair[] {
   const list = a.limiting?.relativeYields ?? [];
   const { farm, season } = plan;
   const left = {
@@ -110,6 +117,7 @@ function repairsOf(plan: Plan, a: Pick<Assessment, 'limiting' | 'sums'>, goal: n
       const [dyLiebigTHa, dyProductTHa] = [after.liebig - now.liebig, after.product - now.product];
       const price = season.cropPricePerT;
       const dose = left[f.factor];
+      const waits = a.soilFirst !== null && dose !== undefined;
       return {
         factor: f.factor,
         ryNow: f.ry,
@@ -117,8 +125,9 @@ function repairsOf(plan: Plan, a: Pick<Assessment, 'limiting' | 'sums'>, goal: n
         dyLiebigTHa,
         dyProductTHa,
         costHa: dose ? Math.max(0, dose[0]) * dose[1] : null,
-        valueLiebigHa: price === null ? null : dyLiebigTHa * price,
-        valueProductHa: price === null ? null : dyProductTHa * price,
+        waits,
+        valueLiebigHa: price === null || waits ? null : dyLiebigTHa * price,
+        valueProductHa: price === null || waits ? null : dyProductTHa * price,
       };
     });
 }
@@ -170,7 +179,7 @@ function lowerGoalOf(
 export function barrel(
   book: Book,
   plan: Plan,
-  a: Pick<Assessment, 'limiting' | 'ground' | 'sums'>,
+  a: Pick<Assessment, 'limiting' | 'ground' | 'sums' | 'soilFirst'>,
 ): Barrel | null {
   const goal = plan.season.yieldGoalTHa;
   if (!a.limiting || goal === null || goal === 0) return null;
@@ -213,7 +222,15 @@ export function barrel(
     shortest,
     attainableTHa: a.limiting.yLiebigTHa,
     elsewhere,
-    notRead: ['pH', 'P', 'K', 'S', 'Mg'].filter((f) => !known.has(f)),
+    notRead: [
+      ...(known.has('pH') ? [] : [{ factor: 'pH', least: null }]),
+      ...(['P', 'K', 'S', 'Mg'] as const)
+        .filter((f) => !known.has(f))
+        .map((factor) => ({
+          factor,
+          least: leastYield(cropOf(book, plan.season.cropKey as string), factor),
+        })),
+    ],
     repairs: repairsOf(plan, a, goal),
     lowerGoal: lowerGoalOf(book, plan, a, goal),
   };

@@ -9,19 +9,39 @@ const table = rateTable(PRINTED, plan, assess(PRINTED, plan), 'worked-sheep');
 const row = (basis: string) => table?.rows.find((r) => r.basis === basis);
 
 describe('the rate of a manure by each basis', () => {
-  it('the planned rate shows what it leaves over and short on this field', () => {
+  it('the planned rate reads as the sheet does (chapter 7, W1.11)', () => {
     const { sums } = assess(PRINTED, plan);
-    expect(row('planned')).toMatchObject({ rate: 14 });
-    expect(row('planned')?.over.n.kgHa).toBeCloseTo(-sums.n.asked, 2);
-    expect(row('planned')?.over.n.colour).toBe('grey');
+    expect(row('planned')).toMatchObject({ rate: 14, take: 14, cap: null });
+    for (const x of ['n', 'p', 'k'] as const)
+      expect(row('planned')?.over[x].kgHa).toBe(sums[x].over - sums[x].stillToApply);
   });
-  it('by N it meets the need of N, by P the off-take of P; the smaller binds', () => {
-    expect(row('rate_n')?.over.n.kgHa).toBeCloseTo(0, 6);
+  it('by N it meets the need of N beside no pass, by P the off-take of P; the smaller binds', () => {
+    const { supply } = assess(PRINTED, plan);
+    expect(row('rate_n')?.over.n.kgHa).toBeCloseTo(supply.planned.n, 6);
     expect((row('rate_p')?.rate ?? 0) * 1.5).toBeCloseTo(65 * 0.38, 0);
     const binding = table?.rows.filter((r) => r.binds) ?? [];
     expect(binding).toHaveLength(1);
     expect(binding[0]?.rate).toBe(
       Math.min(...(table?.rows ?? []).filter((r) => r.basis !== 'planned').map((r) => r.rate)),
+    );
+  });
+  it('what is taken stays below law, technique and machine, and the lowest is named', () => {
+    const machine = {
+      id: 'm',
+      name: 'Spreader',
+      kind: 'solid_spreader',
+      minRate: 2,
+      maxRate: 9,
+      capacity: 8,
+      calibration: null,
+    };
+    const small = { ...plan, organics: plan.organics.map((o) => ({ ...o, machine })) };
+    const rows = rateTable(PRINTED, small, assess(PRINTED, small), 'worked-sheep')?.rows ?? [];
+    const byN = rows.find((r) => r.basis === 'rate_n');
+    expect(byN?.rate).toBeGreaterThan(9);
+    expect(byN).toMatchObject({ take: 9, cap: 'machine' });
+    expect(rows.find((r) => r.basis === 'rate_p')?.cap).toBe(
+      (rows.find((r) => r.basis === 'rate_p')?.rate ?? 0) > 9 ? 'machine' : null,
     );
   });
   it('P paid ahead for three years is three times the rate of one', () =>

@@ -1,7 +1,7 @@
 import type { Book } from '../book/book';
 import { cropOf } from '../book/crops';
 import { pBasisRules } from '../organics/site';
-import { rateBalance, rateByBasis, type RateBasis } from '../organics/rates';
+import { rateByBasis, rateColour, type RateBasis, type RateColour } from '../organics/rates';
 import { spreadingMethodOf } from '../book/organicMaterials';
 import { aheadRules } from '../organics/rules';
 import { judge, type Warning } from '../rules/rule';
@@ -13,12 +13,16 @@ export interface RateRow {
   basis: RateBasis | 'planned';
   /** In the unit of the application, t/ha or m3/ha. */
   rate: number;
+  /** What may be taken of it: never above what law, technique and machine allow. */
+  take: number;
+  /** What holds it back, where less than the rate may be taken. */
+  cap: 'law' | 'technique' | 'machine' | null;
   binds: boolean;
   /**
-   * kg/ha over (above 0) or short of what the field needs, by nutrient; `colour` by the share of
-   * the need.
+   * kg/ha over (above 0) or short of what the field needs, by nutrient, in the sheet's one credit
+   * and with the passes as planned; `colour` by the share of the need.
    */
-  over: Record<'n' | 'p' | 'k', { kgHa: number; colour: ReturnType<typeof rateBalance>['colour'] }>;
+  over: Record<'n' | 'p' | 'k', { kgHa: number; colour: RateColour }>;
 }
 export interface RateTable {
   unit: 't_ha' | 'm3_ha';
@@ -45,12 +49,11 @@ export function rateTable(
   const own = a.organics.find((x) => x.app.id === applicationId);
   if (!own || !plan.season.cropKey) return null;
   const { sums } = a;
-  const need = (x: 'n' | 'p' | 'k', mine: number) => sums[x].asked + mine;
-  const [needN, needP, needK] = [
-    need('n', own.onField.nKgHa),
-    need('p', own.onField.pKgHa),
-    need('k', own.onField.kKgHa),
-  ];
+  const mine = (x: 'n' | 'p' | 'k'): number =>
+    ({ n: own.onField.nKgHa, p: own.onField.pKgHa, k: own.onField.kKgHa })[x];
+  // What may not go out is not in the balance: nothing of it needs to be put back.
+  const stands = a.lines.some((l) => l.id === `organic.${applicationId}` && l.struck === null);
+  const need = (x: 'n' | 'p' | 'k'): number => sums[x].asked + (stands ? mine(x) : 0);
   const off = planOfftake(book, plan, cropOf(book, plan.season.cropKey));
   const perT = {
     n: own.rateTHa > 0 ? own.nKgHa / own.rateTHa : own.pan.panKgT,
@@ -72,7 +75,7 @@ export function rateTable(
     : null;
   const grass = cropOf(book, plan.season.cropKey).grassland;
   const found = rateByBasis({
-    needN,
+    needN: Math.max(0, need('n')),
     pan: perT.n,
     pOfftake: Math.min(400, off.offtakePKgHa),
     pT: perT.p,
@@ -82,17 +85,34 @@ export function rateTable(
     totalNT: own.analysis.totalNKgT,
     maxRate: most,
   });
+  // The sheet's credit of a tonne over the whole field: of P and K what counts this year (W1.11).
+  const counted = (x: 'n' | 'p' | 'k'): number =>
+    own.rateTHa > 0 ? mine(x) / own.rateTHa : perT[x] * own.app.areaFrac;
+  const over = (x: 'n' | 'p' | 'k', rateTHa: number): RateRow['over']['n'] => {
+    const wanted = Math.max(0, need(x) - a.supply.applied[x] - a.supply.planned[x]);
+    const supplied = Math.max(0, rateTHa * counted(x));
+    // The rate that stands in the plan reads as the sheet does, to the kilogram.
+    const kgHa =
+      rateTHa === own.rateTHa && stands ? sums[x].over - sums[x].stillToApply : supplied - wanted;
+    return { kgHa, colour: rateColour(supplied, wanted) };
+  };
+  const caps: [Exclude<RateRow['cap'], null>, number | null][] = [
+    ['law', found.rateLaw],
+    ['technique', found.rateMax],
+    ['machine', own.app.machine ? own.app.machine.maxRate / toUnit : null],
+  ];
   const row = (basis: RateRow['basis'], rateTHa: number): RateRow => {
-    const over = (x: 'n' | 'p' | 'k', wanted: number) => {
-      const supplied = Math.max(0, rateTHa * perT[x]);
-      const b = rateBalance({ supplied, need: Math.max(0, wanted) });
-      return { kgHa: supplied - Math.max(0, wanted), colour: b.colour };
-    };
+    const [cap, most] = caps.reduce<[RateRow['cap'], number]>(
+      (low, [name, max]) => (max !== null && max < low[1] - 1e-9 ? [name, max] : low),
+      [null, rateTHa],
+    );
     return {
       basis,
       rate: rateTHa * toUnit,
+      take: most * toUnit,
+      cap,
       binds: basis === found.mostLimiting,
-      over: { n: over('n', needN), p: over('p', needP), k: over('k', needK) },
+      over: { n: over('n', rateTHa), p: over('p', rateTHa), k: over('k', rateTHa) },
     };
   };
   const rates: [RateBasis, number | null][] = [

@@ -37,7 +37,8 @@ const NO_PASSES = {
   cost: 0,
 };
 const wholeKilograms = (lines: LedgerLine[]) =>
-  wholeSheet({ lines, sums: sumsOf(lines, NO_PASSES, null), supply: NO_PASSES }).amounts;
+  wholeSheet({ lines, sums: sumsOf(lines, NO_PASSES, null), supply: NO_PASSES, soilFirst: null })
+    .amounts;
 const sum = (rounded: ReturnType<typeof wholeKilograms>) =>
   [...rounded].reduce(
     (s, [id, r]) => s + (['still_to_apply', 'over'].includes(id) ? 0 : (r.n ?? 0)),

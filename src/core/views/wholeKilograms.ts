@@ -2,6 +2,7 @@ import type { Assessment } from '../assessment/assess';
 import { reasonWords } from '../assessment/placed';
 import { largestRemainder } from '../budget/ledger';
 import type { LeftEntry, LeftReason } from '../lines/leftOut';
+import type { SoilFirst } from '../lines/soilFirst';
 import { NUTRIENT_KEYS, type LedgerLine, type NutrientKey } from '../lines/line';
 import { fromCore, shownUnit, type UnitSystem } from '../quantity/units';
 import { inWords, type Words } from '../why/said';
@@ -37,6 +38,12 @@ const leftLabel = ({ reason, words }: LeftEntry, shared: boolean): string =>
   !shared && (reason === 'rotation' || reason === 'decision')
     ? `${capital(reasonWords(reason))}: ${inWords(words)}`
     : capital(reasonWords(reason));
+
+/** What is still to apply, with what makes it less certain or not yet worth its money. */
+const endLabel = (atMost: boolean, waits: SoilFirst | null): string =>
+  ['Still to apply', ...(atMost ? ['at most'] : []), ...(waits === null ? [] : [waits.after])].join(
+    ', ',
+  );
 
 /** Passes and what is left out, below the lines. */
 function below(a: Pick<Assessment, 'sums' | 'supply'>): BalanceRow[] {
@@ -78,7 +85,7 @@ function below(a: Pick<Assessment, 'sums' | 'supply'>): BalanceRow[] {
  * minus. In lb/ac every exact figure is converted first and rounded then.
  */
 export function wholeSheet(
-  a: Pick<Assessment, 'lines' | 'sums' | 'supply'>,
+  a: Pick<Assessment, 'lines' | 'sums' | 'supply' | 'soilFirst'>,
   system: UnitSystem = 'metric',
 ): WholeSheet {
   const unit = shownUnit('nutrient_rate', system);
@@ -115,7 +122,7 @@ export function wholeSheet(
       {
         id: 'still_to_apply',
         kind: 'still_to_apply',
-        label: atMost ? 'Still to apply, at most' : 'Still to apply',
+        label: endLabel(atMost, a.soilFirst),
         exact: perNutrient((x) => a.sums[x].stillToApply),
       },
       ...(NUTRIENT_KEYS.some((x) => (over[x] ?? 0) > 0)

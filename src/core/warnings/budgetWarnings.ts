@@ -228,7 +228,13 @@ function budgetFacts(book: Book, plan: Plan, crop: Crop, a: BudgetScene): Budget
   const sampled = ground.nitrateLayers.length > 0;
   const sampleDate = sampled ? ground.nitrateSampleDate : null;
   const spreadBefore = sampleDate
-    ? [...plan.organics.filter((o) => o.cropYear < 2), ...plan.passes]
+    ? [
+        // What the sheet counts only once beside the sample needs no word (chapter 7, W3.2.50).
+        ...plan.organics.filter(
+          (o) => o.cropYear < 2 && a.organic.assessed.some((x) => x.app.id === o.id && !x.tested),
+        ),
+        ...plan.passes,
+      ]
         .map((e) => daysBetween(e.date, sampleDate))
         .filter((d) => d >= 0)
     : [];
@@ -307,7 +313,7 @@ function budgetFacts(book: Book, plan: Plan, crop: Crop, a: BudgetScene): Budget
             liebig: a.limiting.yLiebigTHa,
           }
         : null,
-    ph: a.ground.planning?.ph ?? null,
+    ph: a.ground.ph,
     cap: { binding: a.caps.binding, allowed: a.caps.nAllowedKgHa, shortfall: a.caps.shortfallKgHa },
     fixing: fixes(crop),
     otherLimitRy: stand.otherLimitRy,

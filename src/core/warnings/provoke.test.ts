@@ -2,7 +2,7 @@ import { PRINTED } from '../book/book';
 import { describe, expect, it } from 'vitest';
 import { ALL_RULES } from './allRules';
 import { assess } from '../assessment/assess';
-import { spread } from '../../demo/build';
+import { pass, spread } from '../../demo/build';
 import { DEMO_FARMS } from '../../demo/scenario';
 import { terraceShortWorked } from '../../demo/terraceShortWorked';
 import type { OrganicApplication, Plan } from '../document/document';
@@ -233,6 +233,7 @@ const BUDGET: [string, string, Change?][] = [
     'low-fleet',
     (p) => {
       p.ground.nitrateSampleDate = '2027-03-20';
+      p.passes = [pass('early', '2027-03-01', 'can_27', 100, 'broadcast_surface')];
     },
   ],
   ['OM-02', 'low-fleet', field({ omDepthCm: 10 })],

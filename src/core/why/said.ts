@@ -60,7 +60,7 @@ const brief = (v: number, dimension: Dimension | undefined): string => {
 const dimensionOf = (unit: string): Dimension | undefined => RATES.find(([r]) => r.test(unit))?.[1];
 /** Figures that stand in the words themselves: "15-30 kg/ha". */
 const WRITTEN =
-  /(\d+(?:\.\d+)?)(?:(-| to )(\d+(?:\.\d+)?))? ((?:kg|t)(?: [A-Z]\w*)?\/ha|m3\/ha)(?![\w/])/g;
+  /(\d+(?:\.\d+)?)(?:(-| to )(\d+(?:\.\d+)?))? ((?:kg|t)(?: [A-Z]\w*)?\/ha|m3\/ha)(?!\w|\/(?!yr))/g;
 const writtenIn = (text: string, system: UnitSystem): string =>
   text.replace(
     WRITTEN,
@@ -80,7 +80,7 @@ const RATES: readonly [RegExp, Dimension][] = [
   [/^m3\/ha$/, 'volume_rate'],
   [/^ha$/, 'area'],
 ];
-const PLACE = /\{(\w+)\}(?: ((?:kg|t)(?: [A-Z]\w*)?\/ha|m3\/ha|ha)(?![\w/]))?/g;
+const PLACE = /\{(\w+)\}(?: ((?:kg|t)(?: [A-Z]\w*)?\/ha|m3\/ha|ha)(?!\w|\/(?!yr)))?/g;
 
 /**
  * The text for a reader: each figure in its place, rates and areas in the reader's units.

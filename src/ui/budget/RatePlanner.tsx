@@ -17,6 +17,11 @@ const BASIS: Record<RateRow['basis'], string> = {
   rate_law: 'by the legal limit',
   rate_max: 'most that the technique takes',
 };
+const CAP = {
+  law: 'the law allows no more',
+  technique: 'the technique takes no more',
+  machine: 'the machine spreads no more',
+} as const;
 const WORD = {
   grey: 'short',
   green: 'fits',
@@ -47,6 +52,7 @@ export function RatePlanner({
     [book, plan, a, application.id, years],
   );
   if (!table) return <p className="note">Crop and goal first.</p>;
+  const byP = table.rows.find((r) => r.basis === 'rate_p');
   const dimension = table.unit === 'm3_ha' ? 'volume_rate' : 'mass_rate';
   return (
     <div className="py-1">
@@ -95,9 +101,11 @@ export function RatePlanner({
                       type="button"
                       className="button"
                       aria-label={`Take the rate ${BASIS[r.basis]}`}
-                      onClick={() => take(Number(r.rate.toFixed(1)))}
+                      onClick={() => take(Number(r.take.toFixed(1)))}
                     >
-                      Take it
+                      {r.cap === null
+                        ? 'Take it'
+                        : `Take ${show(r.take, dimension, 1)}: ${CAP[r.cap]}`}
                     </button>
                   )}
                 </td>
@@ -114,10 +122,16 @@ export function RatePlanner({
           onValue={(v) => v !== null && setYears(v)}
         />
         <span className="note">
-          in the years after no P from any source; each figure is over (+) or short of what the
-          sheet asks without this material
+          in the years after no P from any source; each figure is what the sheet would then have
+          over (+) or short, with the passes as they are planned
         </span>
       </p>
+      {byP && byP.over.p.kgHa < -0.5 && (
+        <p className="note" data-testid="quick-p">
+          By P the off-take is covered in total P; {show(-byP.over.p.kgHa, 'nutrient_rate', 0)}{' '}
+          {unit('nutrient_rate')} of quick P would still be to apply for this crop.
+        </p>
+      )}
       {table.warnings.length > 0 && <Warnings list={table.warnings} empty="" />}
     </div>
   );

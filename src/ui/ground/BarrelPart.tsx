@@ -173,6 +173,15 @@ export function BarrelPart() {
                 </td>
               </tr>
             ))}
+            {b.notRead.map((f) => (
+              <tr key={f.factor}>
+                <th scope="row">{f.factor}</th>
+                <td className="num text-faint">not known</td>
+                <td className="pl-4 text-faint">
+                  {f.least === null ? '' : `could be ${(100 * f.least).toFixed(0)} to 100 %`}
+                </td>
+              </tr>
+            ))}
           </tbody>
         </table>
         <h3 className="mt-3">What putting each right would bring</h3>
@@ -210,9 +219,11 @@ export function BarrelPart() {
                     {span(r.dyLiebigTHa, r.dyProductTHa, (v) => show(v, 'mass_rate', 1))}
                   </td>
                   <td className="num">
-                    {r.valueLiebigHa === null || r.valueProductHa === null
-                      ? '·'
-                      : span(r.valueLiebigHa, r.valueProductHa, (v) => v.toFixed(0))}
+                    {r.waits
+                      ? 'only after lime'
+                      : r.valueLiebigHa === null || r.valueProductHa === null
+                        ? '·'
+                        : span(r.valueLiebigHa, r.valueProductHa, (v) => v.toFixed(0))}
                   </td>
                   <td className="num">
                     {r.costHa === null
@@ -260,8 +271,8 @@ export function BarrelPart() {
         )}
         {b.notRead.length > 0 && (
           <p className="note mt-1">
-            Not read, so not in the picture: {b.notRead.join(', ')}. An unknown factor may be the
-            limiting one.
+            Not read, so not in the picture: {b.notRead.map((f) => f.factor).join(', ')}. An unknown
+            factor may be the limiting one.
           </p>
         )}
         <p className="note mt-1 max-w-[42rem]">

@@ -132,15 +132,18 @@ function EndRow({
   row,
   told,
   step,
+  waits,
 }: {
   row: BalanceRow;
   told: (id: string, x: NutrientKey, exact: number | null) => string;
   step: (x: NutrientKey) => Step | undefined;
+  /** Pays only once the ground is put right. */
+  waits: boolean;
 }) {
   const { words } = useUnits();
   const end = row.kind === 'still_to_apply' || row.kind === 'over';
   return (
-    <tr className={END_CLASS[row.kind]} data-testid={row.id}>
+    <tr className={`${END_CLASS[row.kind]} ${waits && end ? 'paler' : ''}`} data-testid={row.id}>
       <th scope="row">{words(row.label)}</th>
       <td />
       {NUTRIENT_KEYS.map((x) => {
@@ -167,7 +170,7 @@ function EndRow({
  */
 export function LedgerSheet({ strike = false }: { strike?: boolean }) {
   'use memo';
-  const a = useAssessed('caps', 'figures', 'lines', 'sums', 'supply', 'uncertainty');
+  const a = useAssessed('caps', 'figures', 'lines', 'soilFirst', 'sums', 'supply', 'uncertainty');
   const { readOnly } = useEdit();
   const { show, unit, system, words } = useUnits();
   const { amounts, rows } = useMemo(() => wholeSheet(a), [a]);
@@ -247,7 +250,7 @@ export function LedgerSheet({ strike = false }: { strike?: boolean }) {
             </tr>
           ))}
           {rows.map((r) => (
-            <EndRow key={r.id} row={r} told={told} step={step} />
+            <EndRow key={r.id} row={r} told={told} step={step} waits={a.soilFirst !== null} />
           ))}
         </tbody>
       </table>
