@@ -28,7 +28,9 @@ import {
   stoppedDressings,
   type DressingWarnings,
 } from '../warnings/organicWarnings';
+import { namingSources } from '../warnings/permitted';
 import type { Step } from '../why/step';
+import { atOdds } from './atOdds';
 import { balanceOf } from './balance';
 import { limits, runDownDate, type Ceiling } from './limits';
 import { stationOf, stationStates, type StationState } from './stations';
@@ -67,26 +69,6 @@ export interface Assessment {
   stageNote: string | null;
 }
 
-/** Dates of the season that can't stand together. */
-function wrongDates({ season: { plantingDate, harvestDate, startDate } }: Plan): Problem[] {
-  const harvest = (after: string, message: string): Problem => ({
-    station: 'crop',
-    code: 'inconsistent',
-    field: 'harvest_date',
-    value: harvestDate,
-    allowed: `after ${after}`,
-    message: `harvest_date = ${harvestDate} ${message}`,
-  });
-  return [
-    ...(plantingDate && harvestDate && harvestDate <= plantingDate
-      ? [harvest(plantingDate, `is not after planting on ${plantingDate}.`)]
-      : []),
-    ...(harvestDate && harvestDate <= startDate
-      ? [harvest(startDate, `lies before the season, which begins on ${startDate}.`)]
-      : []),
-  ];
-}
-
 /** What the checks of a whole plan look at. */
 interface Checked {
   /** The crop, once its requirement is known. */
@@ -115,7 +97,7 @@ function warningsOf(book: Book, plan: Plan, crop: Crop | null, c: Checked): Warn
   const checked = (station: Station, check: () => Warning[]): Warning[] =>
     attempt(problems, station, check) ?? [];
   const withCrop = crop === null || plan.season.yieldGoalTHa === null ? null : crop;
-  return [
+  const all = [
     ...groundWarnings(book, plan, ground, sums.p.applied + sums.p.planned).filter(
       // A stop by pH ends when lime on the plan comes in time (chapter 7, W2.3 d).
       (w) => !(limedInTime(c.lime) && ['R01', 'R02'].includes(w.id)),
@@ -145,6 +127,7 @@ function warningsOf(book: Book, plan: Plan, crop: Crop | null, c: Checked): Warn
       : []),
     ...supply.passes.flatMap((p) => p.warnings),
   ].sort(byLevel);
+  return namingSources(book, plan, all);
 }
 
 /** Roots of the why-trees. */
@@ -199,7 +182,7 @@ export function assessSeason(book: Book, given: Plan): AssessedSeason {
     ? attempt(problems, 'crop', () => cropOf(book, plan.season.cropKey as string))
     : null;
   const ready = crop && plan.season.yieldGoalTHa !== null ? crop : null;
-  problems.push(...wrongDates(plan));
+  problems.push(...atOdds(book, plan));
   const calendar = attempt(problems, 'crop', () => seasonCalendar(book, plan));
   const ground = assessGround(book, plan, problems);
   const leaf = readLeaves(book, plan, problems);

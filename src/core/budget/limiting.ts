@@ -82,7 +82,7 @@ function classYield(
  * The least that a nutrient whose class nobody knows could leave of the yield; null where the table
  * is silent.
  *
- * @example leastYield(cropOf(PRINTED, 'sugar_beet'), 'P') // 0.6
+ * @example leastYield(cropOf(PRINTED, 'sugar_beet'), 'P') // 0.7
  */
 export const leastYield = (crop: Crop, nutrient: 'P' | 'K' | 'S' | 'Mg'): number | null =>
   classYield(crop, nutrient, 'very_low')?.ry ?? null;

@@ -16,8 +16,6 @@ export interface Aluminium {
 /**
  * Aluminium saturation beside what the crop bears; null where Al, Ca or Mg was not measured, or the
  * table does not know the crop.
- *
- * @example Al 2.1, Ca 1.6 and Mg 0.5 cmol/kg: 50 %, where maize bears 30 %
  */
 export function aluminiumOf(book: Book, { ground, season }: Plan): Aluminium | null {
   const cmol = (x: 'ca' | 'mg') => {

@@ -360,6 +360,7 @@ export const organicsMethods: readonly Method[] = [
       mineralisation_class: need('klass'),
       is_below_critical: need('below_critical'),
       soil_ph: may(),
+      is_metal_dosed: may('metal_dosed'),
     },
     gives: {
       p_balance_kg_ha: need('balance_kg_ha'),

@@ -20,10 +20,17 @@ const UNIT = {
 } as const;
 export type LabUnit = keyof typeof UNIT;
 const LAB_UNITS = Object.keys(UNIT) as LabUnit[];
-const OXIDE = { P: 'p2o5', K: 'k2o', S: 'so3', Mg: 'mgo', Ca: 'cao' } as const satisfies Record<
-  string,
-  NamedForm
->;
+const OXIDE = {
+  P: 'p2o5',
+  K: 'k2o',
+  S: 'so3',
+  Mg: 'mgo',
+  Ca: 'cao',
+  SO4: 'so4',
+  NH4: 'nh4',
+  NH3: 'nh3',
+  NO3: 'no3',
+} as const satisfies Record<string, NamedForm>;
 
 const unitOf = (unit: string): LabUnit =>
   LAB_UNITS.find((u) => u === unit) ??

@@ -66,7 +66,10 @@ export function rateByBasis(i: RateInput): CandidateRates {
       ? null
       : (times * within(`${name}_offtake`, offtake, KG_HA('Off-take'))) /
         within(`${name}_t`, content, span('Content', 'kg/t', 0, 500));
-  const rateP = share(i.pOfftake, i.pT, years, 'p');
+  const wanted = share(i.pOfftake, i.pT, years, 'p');
+  // Several years of P at once never bring more N than its own year can use (6.1, R16).
+  const overN = years > 1 && wanted !== null && pan > 0 && wanted > rateN + 1e-9;
+  const rateP = overN ? rateN : wanted;
   const rateK = share(i.kOfftake, i.kT, 1, 'k');
   const rateLaw =
     i.annualNLimit == null || i.totalNT == null || i.totalNT === 0
@@ -100,7 +103,7 @@ export function rateByBasis(i: RateInput): CandidateRates {
     rateMax,
     mostLimiting,
     rate,
-    overN: years > 1 && rateP !== null && pan > 0 && rateP > rateN + 1e-9,
+    overN,
   };
 }
 

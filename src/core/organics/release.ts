@@ -276,7 +276,9 @@ function firstYearShare(
   // what came until the sampling.
   const seenTt =
     i.sampleTt == null ? 0 : Math.min(i.sampleTt, autumn ? ttPre : (i.ttEnd ?? Infinity));
-  if (y1 <= 0) return { all: y1 * onTop, seen: inTime(seenTt) * onTop };
+  // Of a tie-up half comes back with time (4.4 step 4): what is left of it by then counts.
+  if (y1 <= 0)
+    return { all: (i.ttEnd == null ? y1 : inTime(i.ttEnd)) * onTop, seen: inTime(seenTt) * onTop };
   const surface = i.mealOnSurface && m.dryMeal ? MEAL_ON_SURFACE : 1;
   const warmth = (i.ttEnd == null ? climate : 1) * surface;
   const end = i.ttEnd == null ? y1 : inTime(i.ttEnd);
@@ -563,6 +565,9 @@ const SOIL_PH_P: Record<string, (ph: number) => number> = {
   struvite: (ph) => (ph < 6.5 ? 0.8 : ph <= 7.5 ? 0.7 : 0.5),
 };
 
+/** Quick P of biosolids from works that dose iron or aluminium (chapter 2, 5.1). */
+const METAL_DOSED = 0.5;
+
 /**
  * P (or K) of an application: the balance for the soil, and the credit for this crop (chapter 2,
  * 5.1). Below the critical soil test only the
@@ -578,6 +583,8 @@ export function pCredit(i: {
   belowCritical: boolean;
   soilPh?: number | null;
   nutrient?: 'p' | 'k';
+  /** Iron or aluminium was dosed at the works: half of the quick P is held. */
+  metalDosed?: boolean | null;
 }): { balanceKgHa: number; y1KgHa: number; creditKgHa: number } {
   const m = mineralisationOf(i.klass);
   const [y1, long] =
@@ -588,6 +595,7 @@ export function pCredit(i: {
     within('rate', i.rate, { ...RANGES.rateTHa, min: 0 }) *
     within('p_t', i.pT, { label: 'Content', unit: 'kg/t', min: 0, max: 500 });
   const balanceKgHa = total * long;
-  const y1KgHa = total * y1;
+  const held = i.metalDosed === true && i.nutrient !== 'k' ? METAL_DOSED : 1;
+  const y1KgHa = total * y1 * held;
   return { balanceKgHa, y1KgHa, creditKgHa: i.belowCritical ? y1KgHa : balanceKgHa };
 }

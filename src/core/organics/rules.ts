@@ -623,8 +623,8 @@ export const lateReleaseRules: readonly Rule<LateReleaseFacts>[] = [
 /** A rate that pays P ahead. */
 export interface AheadFacts {
   pYears: number;
-  rateP: number;
-  rateN: number;
+  /** The P of so many years would bring more N than its own year can use. */
+  overN: boolean;
 }
 export const aheadRules: readonly Rule<AheadFacts>[] = [
   rule({
@@ -633,7 +633,7 @@ export const aheadRules: readonly Rule<AheadFacts>[] = [
     when: 'P paid ahead for years at a rate above the N need',
     message: 'A P rate for {years} years may not exceed the N need of the year it is applied.',
     action: 'Use fewer years.',
-    test: (f) => (f.pYears > 1 && f.rateP > f.rateN ? { years: f.pYears } : null),
+    test: (f) => (f.pYears > 1 && f.overN ? { years: f.pYears } : null),
   }),
 ];
 

@@ -85,11 +85,12 @@ export const siteRules: readonly Rule<GroundState>[] = [
   rule({
     id: 'S07',
     level: 'caution',
-    when: 'slope of 6 to 15 %',
+    when: 'slope of 6 to 15 %, and above it where S06 does not stop it',
     message: 'Slope {s} %.',
     action: 'Half rate, contour, buffer.',
     test: (f) =>
-      (f.slopePct ?? 0) > SLOPE_WARN_PCT && (f.slopePct ?? 0) <= SLOPE_STOP_PCT
+      (f.slopePct ?? 0) > SLOPE_WARN_PCT &&
+      ((f.slopePct ?? 0) <= SLOPE_STOP_PCT || !f.surfaceLiquid)
         ? { s: f.slopePct ?? 0 }
         : null,
   }),

@@ -131,11 +131,7 @@ export function rateTable(
       ...rates.flatMap(([basis, rate]) => (rate === null ? [] : [row(basis, rate)])),
     ],
     warnings: [
-      ...judge(aheadRules, {
-        pYears,
-        rateP: found.rateP ?? 0,
-        rateN: perT.n > 0 ? found.rateN : Infinity,
-      }),
+      ...judge(aheadRules, { pYears, overN: found.overN }),
       ...pBasisRules({
         soilTestP: a.ground.pTest?.value ?? null,
         basis: 'N',

@@ -183,6 +183,10 @@ export const organics = {
   n_released_kg_ha: number('N released', 'kg/ha', [-5000, 5000], 'Between the two.'),
   released_of_total_pct: number('Released', '%', [0, 100], 'Share of total N in the season.'),
   is_below_critical: yes('Soil is short', 'Whether the soil test lies below the critical level.'),
+  is_metal_dosed: yes(
+    'Iron or aluminium dosed',
+    'Whether the works dosed iron or aluminium, which hold half of the quick P.',
+  ),
   p_balance_kg_ha: number('P for the balance', 'kg/ha', [0, 5000], 'All P that is brought.'),
   p_first_year_kg_ha: number(
     'P in the first year',
