@@ -8,20 +8,38 @@ export const KG_HA_PER_LB_AC = 1.12085;
 const HA_PER_AC = 1 / 2.471054;
 export const L_HA_PER_GAL_AC = 9.353958;
 const T_HA_PER_TON_AC = 1 / 0.44609;
+const T_PER_SHORT_TON = 0.90718474;
+const KG_PER_LB = 0.45359237;
 const M3_HA_PER_GAL_AC = 1 / 106.907;
 export const LB_GAL_PER_KG_L = 8.345404;
 
 export type UnitSystem = 'metric' | 'us';
-export type Dimension = 'nutrient_rate' | 'mass_rate' | 'volume_rate' | 'area' | 'product_rate';
+export type Dimension =
+  | 'nutrient_rate'
+  | 'mass_rate'
+  | 'volume_rate'
+  | 'area'
+  | 'product_rate'
+  | 'temperature'
+  | 'depth'
+  | 'water'
+  | 'length'
+  | 'distance'
+  | 'wind'
+  | 'price_per_mass'
+  | 'price_per_kg'
+  | 'price_per_area';
 
 interface UnitDefinition {
   dimension: Dimension;
   /** Multiply by this to reach the core unit of the dimension. */
   toCore: number;
+  /** What it reads where the core unit reads 0; of temperatures. */
+  zero?: number;
   spellings: readonly string[];
 }
 
-/** Units that a typed value may carry. Core units: kg/ha, t/ha, m3/ha, ha, kg/ha of product. */
+/** Units that a typed value may carry; the core unit of a dimension has a factor of 1. */
 const UNITS = {
   'kg/ha': { dimension: 'nutrient_rate', toCore: 1, spellings: ['kg/ha', 'kg ha-1', 'kg'] },
   'lb/ac': {
@@ -43,6 +61,32 @@ const UNITS = {
   },
   ha: { dimension: 'area', toCore: 1, spellings: ['ha'] },
   ac: { dimension: 'area', toCore: HA_PER_AC, spellings: ['ac', 'acre', 'acres'] },
+  '°C': { dimension: 'temperature', toCore: 1, spellings: ['°c', 'c'] },
+  '°F': { dimension: 'temperature', toCore: 5 / 9, zero: 32, spellings: ['°f', 'f'] },
+  cm: { dimension: 'depth', toCore: 1, spellings: ['cm'] },
+  in: { dimension: 'depth', toCore: 2.54, spellings: ['in', 'inch', 'inches', '"'] },
+  mm: { dimension: 'water', toCore: 1, spellings: ['mm'] },
+  inches: { dimension: 'water', toCore: 25.4, spellings: ['in', 'inch', 'inches', '"'] },
+  m: { dimension: 'length', toCore: 1, spellings: ['m'] },
+  ft: { dimension: 'length', toCore: 0.3048, spellings: ['ft', 'feet', "'"] },
+  km: { dimension: 'distance', toCore: 1, spellings: ['km'] },
+  mi: { dimension: 'distance', toCore: 1.609344, spellings: ['mi', 'mile', 'miles'] },
+  'm/s': { dimension: 'wind', toCore: 1, spellings: ['m/s'] },
+  mph: { dimension: 'wind', toCore: 0.44704, spellings: ['mph'] },
+  'per t': { dimension: 'price_per_mass', toCore: 1, spellings: ['per t', '/t'] },
+  'per short ton': {
+    dimension: 'price_per_mass',
+    toCore: 1 / T_PER_SHORT_TON,
+    spellings: ['per short ton', 'per ton', '/ton'],
+  },
+  'per kg': { dimension: 'price_per_kg', toCore: 1, spellings: ['per kg', '/kg'] },
+  'per lb': { dimension: 'price_per_kg', toCore: 1 / KG_PER_LB, spellings: ['per lb', '/lb'] },
+  'per ha': { dimension: 'price_per_area', toCore: 1, spellings: ['per ha', '/ha'] },
+  'per ac': {
+    dimension: 'price_per_area',
+    toCore: 1 / HA_PER_AC,
+    spellings: ['per ac', 'per acre', '/ac', '/acre'],
+  },
 } as const satisfies Record<string, UnitDefinition>;
 export type Unit = keyof typeof UNITS;
 
@@ -52,11 +96,53 @@ const SHOWN: Record<Dimension, Record<UnitSystem, Unit>> = {
   mass_rate: { metric: 't/ha', us: 'ton/ac' },
   volume_rate: { metric: 'm3/ha', us: 'gal/ac' },
   area: { metric: 'ha', us: 'ac' },
+  temperature: { metric: '°C', us: '°F' },
+  depth: { metric: 'cm', us: 'in' },
+  water: { metric: 'mm', us: 'inches' },
+  length: { metric: 'm', us: 'ft' },
+  distance: { metric: 'km', us: 'mi' },
+  wind: { metric: 'm/s', us: 'mph' },
+  price_per_mass: { metric: 'per t', us: 'per short ton' },
+  price_per_kg: { metric: 'per kg', us: 'per lb' },
+  price_per_area: { metric: 'per ha', us: 'per ac' },
 };
 
 export const shownUnit = (dimension: Dimension, system: UnitSystem): Unit =>
   SHOWN[dimension][system];
-export const fromCore = (value: number, unit: Unit): number => value / UNITS[unit].toCore;
+const definition = (unit: Unit): UnitDefinition => UNITS[unit];
+export const fromCore = (value: number, unit: Unit): number =>
+  value / definition(unit).toCore + (definition(unit).zero ?? 0);
+export const toCore = (value: number, unit: Unit): number =>
+  (value - (definition(unit).zero ?? 0)) * definition(unit).toCore;
+
+const CORE_UNIT: readonly [string, Dimension][] = (Object.keys(SHOWN) as Dimension[])
+  .filter((d) => d !== 'product_rate')
+  .map((d) => [SHOWN[d].metric, d]);
+const OF_WHAT = /^(t|kg) (\w+)\/ha$/;
+/**
+ * What a core unit measures, and of what: the boxes of a screen speak in the reader's unit for it.
+ * Null for units that are the same everywhere.
+ *
+ * @example dimensionOf('t DM/ha') // { dimension: 'mass_rate', of: ' DM' }
+ */
+export function dimensionOf(coreUnit: string): { dimension: Dimension; of: string } | null {
+  const named = OF_WHAT.exec(coreUnit);
+  const plain = named ? `${named[1]}/ha` : coreUnit;
+  const found = CORE_UNIT.find(([unit]) => unit === plain);
+  return found ? { dimension: found[1], of: named ? ` ${named[2]}` : '' } : null;
+}
+/**
+ * A converted figure as somebody would write it: what was typed in that unit reads as it was typed,
+ * anything else has four digits.
+ *
+ * @example asWritten(9.948164) // 9.948
+ */
+export function asWritten(value: number): number {
+  const short = Number(value.toPrecision(5));
+  return Math.abs(value - short) <= 1e-7 * Math.abs(value)
+    ? short
+    : Number(value.toPrecision(Math.max(4, Math.trunc(Math.abs(value)).toString().length)));
+}
 
 /** A figure as it was typed, kept beside the value that core uses. */
 export interface TypedFigure {
@@ -91,7 +177,7 @@ export function readFigure(
     );
   const value = Number((m[1] ?? '').replace(',', '.'));
   const suffix = m[2]?.trim().toLowerCase();
-  if (!suffix) return { value, unit: shown, core: value * UNITS[shown].toCore };
+  if (!suffix) return { value, unit: shown, core: toCore(value, shown) };
   const sameKind = dimension === 'product_rate' ? 'nutrient_rate' : dimension;
   const options = (Object.keys(UNITS) as Unit[]).filter((u) => UNITS[u].dimension === sameKind);
   const unit = options.find((u) => (UNITS[u].spellings as readonly string[]).includes(suffix));
@@ -102,5 +188,5 @@ export function readFigure(
       `${field} = ${typed.trim()}: the unit ${m[2]?.trim()} does not fit here; use ${options.join(' or ')}.`,
       { value: typed, allowed: options.join(', ') },
     );
-  return { value, unit, core: value * UNITS[unit].toCore };
+  return { value, unit, core: toCore(value, unit) };
 }

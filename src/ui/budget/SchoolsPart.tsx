@@ -6,6 +6,7 @@ import type { PkSchool, PlannedNSchool } from '@/core/budget/schools';
 import { chosenSchools } from '@/core/lines/chosenSchools';
 import type { Schools } from '@/core/document/schoolsDocument';
 import { ChoiceBox, optionsOf, TickBox } from '../figure/fields';
+import { useUnits } from '../frame/units';
 import { FigureBox } from '../figure/FigureBox';
 import { replaceAt, without, useEdit, usePlan } from '../workspace/context';
 import { RemoveButton, RemoveHead } from '../figure/RemoveButton';
@@ -29,6 +30,7 @@ const RATE = { label: 'N rate', unit: 'kg/ha', min: 0, max: 600 };
 export function SchoolsPart() {
   const plan = usePlan('farm', 'schools');
   const { edit, readOnly } = useEdit();
+  const { unit } = useUnits();
   const { schools, farm } = plan;
   const chosen = chosenSchools(plan);
   const set = (part: Partial<Schools>) =>
@@ -114,8 +116,8 @@ export function SchoolsPart() {
           <table className="ruled max-w-[26rem]">
             <thead>
               <tr>
-                <th>N rate, kg/ha</th>
-                <th>Yield, t/ha</th>
+                <th>N rate, {unit('nutrient_rate')}</th>
+                <th>Yield, {unit('mass_rate')}</th>
                 <RemoveHead />
               </tr>
             </thead>
@@ -128,7 +130,8 @@ export function SchoolsPart() {
                       hideLabel
                       disabled={readOnly}
                       value={t.nKgHa}
-                      range={{ ...RATE, unit: '' }}
+                      range={RATE}
+                      hideUnit
                       onValue={(v) =>
                         v !== null && set({ trials: replaceAt(schools.trials, i, { nKgHa: v }) })
                       }
@@ -140,7 +143,8 @@ export function SchoolsPart() {
                       hideLabel
                       disabled={readOnly}
                       value={t.yieldTHa}
-                      range={{ label: 'Yield', unit: '', min: 0, max: 200 }}
+                      range={{ label: 'Yield', unit: 't/ha', min: 0, max: 200 }}
+                      hideUnit
                       onValue={(v) =>
                         v !== null && set({ trials: replaceAt(schools.trials, i, { yieldTHa: v }) })
                       }

@@ -65,7 +65,7 @@ describe('recommendation systems', () => {
       },
     });
     fireEvent.change(screen.getByLabelText('Trial 1 N rate'), { target: { value: '900' } });
-    expect(screen.getByRole('alert').textContent).toMatch(/900 is outside 0 to 600/);
+    expect(screen.getByRole('alert').textContent).toMatch(/900 kg\/ha is outside 0 to 600/);
     expect(desk.plan.schools.trials[0]?.nKgHa).toBe(0);
   });
 });
@@ -122,17 +122,19 @@ describe('which rate', () => {
     await userEvent.click(table.getByRole('button', { name: 'Take the rate by P' }));
     expect(desk.plan.organics[0]?.rate).toBeCloseTo(16.5, 1);
   });
-  it('P paid ahead for three years raises its rate', () => {
+  it('P paid ahead for three years raises its rate, up to what N allows', () => {
     showPart(planner);
-    const byP = () =>
+    const rate = (basis: RegExp) =>
       Number(
         within(screen.getByTestId('rate-table'))
-          .getByRole('row', { name: /^by P/ })
+          .getByRole('row', { name: basis })
           .querySelectorAll('td')[0]?.textContent,
       );
+    const [byP, byN] = [() => rate(/^by P/), rate(/^by N/)];
     const one = byP();
     fireEvent.change(screen.getByLabelText('P paid ahead for'), { target: { value: '3' } });
-    expect(byP()).toBeCloseTo(3 * one, 0);
+    expect(byP()).toBeCloseTo(Math.min(byN, 3 * one), 0);
+    expect(byP()).toBeGreaterThan(one);
   });
   it('tells when the soil has P enough', () => {
     const rich = terraceShortWorked();

@@ -10,6 +10,7 @@ import type { PricedProduct, PriceList } from '@/core/farm/priceFile';
 import type { Range } from '@/core/quantity/range';
 import { N_SCHOOL_WORDS, PK_SCHOOL_WORDS } from '../budget/SchoolsPart';
 import { ChoiceBox, Part, words } from '../figure/fields';
+import { useUnits } from '../frame/units';
 import { FigureBox } from '../figure/FigureBox';
 import { TextBox } from '../figure/TextBox';
 import { useHydrated } from '../frame/hydrated';
@@ -332,6 +333,7 @@ function Limits({ terms, set, off, readOnly }: FormProps) {
 
 /** How far to keep off water, wells and houses. */
 function Setbacks({ terms, set, off, defaults }: FormProps & { defaults: SetbackDefault[] }) {
+  const { show, unit } = useUnits();
   const setbackOf = (s: SetbackDefault) =>
     terms.setbacks.find((x) => x.feature === s.feature && x.situation === s.situation);
   return (
@@ -345,7 +347,7 @@ function Setbacks({ terms, set, off, defaults }: FormProps & { defaults: Setback
             <tr>
               <th>From</th>
               <th>When</th>
-              <th className="num">Default, m</th>
+              <th className="num">Default, {unit('length')}</th>
               <th className="pl-4">Here</th>
               <th>Broken, it is a</th>
             </tr>
@@ -355,7 +357,7 @@ function Setbacks({ terms, set, off, defaults }: FormProps & { defaults: Setback
               <tr key={`${s.feature}-${s.situation}`}>
                 <th scope="row">{words(s.feature)}</th>
                 <td>{words(s.situation)}</td>
-                <td className="num">{s.metres}</td>
+                <td className="num">{show(s.metres, 'length')}</td>
                 <td className="pl-4">
                   <FigureBox
                     label={`Setback, ${words(s.feature)}, ${words(s.situation)}`}

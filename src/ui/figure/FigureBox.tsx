@@ -3,21 +3,27 @@
 import { useEffect, useId, useRef, useState } from 'react';
 import { Refusal } from '@/core/quantity/refusal';
 import { rangeProblem, rangeText, type Range } from '@/core/quantity/range';
-import { fromCore, readFigure, type Dimension } from '@/core/quantity/units';
+import {
+  asWritten,
+  dimensionOf,
+  fromCore,
+  readFigure,
+  type Dimension,
+} from '@/core/quantity/units';
 import { useUnits } from '../frame/units';
 
 export interface FigureBoxProps {
   label: string;
   value: number | null;
   range: Range;
-  /**
-   * Given for rates, which may be typed with a unit; others are plain numbers in the range's unit.
-   */
+  /** Where the range's unit does not say it: rates of a product. */
   dimension?: Dimension;
   /** Empty means "not known" where that is allowed. */
   optional?: boolean;
   disabled?: boolean;
   hideLabel?: boolean;
+  /** Where the head of its column says the unit. */
+  hideUnit?: boolean;
   /** Where a laboratory may write "<0.05": what such a limit counts. */
   belowLimit?: (limit: number) => number;
   onValue: (value: number | null, below?: boolean) => void;
@@ -39,14 +45,29 @@ export function FigureBox({
   optional = false,
   disabled = false,
   hideLabel = false,
+  hideUnit = false,
   belowLimit,
   onValue,
   onProblem,
 }: FigureBoxProps) {
   const id = useId();
   const { unit } = useUnits();
-  const unitShown = dimension ? unit(dimension) : null;
-  const display = value === null ? '' : shown(unitShown ? fromCore(value, unitShown) : value);
+  const found = dimension ? { dimension, of: '' } : dimensionOf(range.unit);
+  const unitShown = found ? unit(found.dimension) : null;
+  const converted = (v: number): number => (unitShown ? asWritten(fromCore(v, unitShown)) : v);
+  const display = value === null ? '' : shown(converted(value));
+  const suffix = found && unitShown ? unitShown.replace('/', `${found.of}/`) : range.unit;
+  const ownRange: Range = {
+    ...range,
+    min: converted(range.min),
+    max: converted(range.max),
+    unit: suffix,
+  };
+  /** The limits in the reader's unit; where rounding hides that one is passed, as they are. */
+  const outside = (core: number): string | null => {
+    const problem = rangeProblem(label, core, range);
+    return problem && (rangeProblem(label, converted(core), ownRange) ?? problem);
+  };
   const [typed, setTyped] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const focused = useRef(false);
@@ -64,17 +85,17 @@ export function FigureBox({
 
   const read = (text: string): { core: number | null; below?: boolean } | string => {
     if (text.trim() === '')
-      return optional ? { core: null } : `${label} is missing: give ${rangeText(range)}.`;
+      return optional ? { core: null } : `${label} is missing: give ${rangeText(ownRange)}.`;
     if (belowLimit && text.trim().startsWith('<')) {
       const limit = Number(text.trim().slice(1).replace(',', '.'));
       return rangeProblem(label, limit, range) ?? { core: belowLimit(limit), below: true };
     }
     try {
       const core =
-        unitShown && dimension
-          ? readFigure(label, text, dimension, unitShown).core
+        unitShown && found
+          ? readFigure(label, text, found.dimension, unitShown).core
           : Number(text.replace(',', '.'));
-      return rangeProblem(label, core, range) ?? { core };
+      return outside(core) ?? { core };
     } catch (e) {
       if (e instanceof Refusal) return e.message;
       throw e;
@@ -89,7 +110,6 @@ export function FigureBox({
     if (typeof result === 'string') return;
     if (result.core !== value || result.below) onValue(result.core, result.below);
   };
-  const suffix = unitShown ?? range.unit;
   return (
     <span className="field inline-flex flex-col">
       <span className="inline-flex items-baseline gap-1.5">
@@ -114,7 +134,7 @@ export function FigureBox({
           }}
           onChange={(e) => change(e.target.value)}
         />
-        {suffix && <span className="note whitespace-nowrap">{suffix}</span>}
+        {suffix && !hideUnit && <span className="note whitespace-nowrap">{suffix}</span>}
       </span>
       {problem && (
         <span id={`${id}-p`} role="alert" className="problem">

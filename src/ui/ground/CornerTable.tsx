@@ -15,23 +15,23 @@ export function CornerTable({
   corners: readonly Metre[];
   onCorners: (corners: Metre[]) => void;
 }) {
-  const { system } = useUnits();
+  const { show, unit } = useUnits();
   const side = (i: number): string => {
     if (corners.length < 2) return '·';
     const [a, b] = [corners[i] as Metre, corners[(i + 1) % corners.length] as Metre];
     const m = Math.hypot(b[0] - a[0], b[1] - a[1]);
-    return system === 'us' ? `${(m / 0.3048).toFixed(0)} ft` : `${m.toFixed(0)} m`;
+    return `${show(m, 'length')} ${unit('length')}`;
   };
   const set = (i: number, axis: 0 | 1, v: number) =>
     onCorners(corners.map((p, k): Metre => (k !== i ? p : axis === 0 ? [v, p[1]] : [p[0], v])));
   return (
     <table className="ruled">
-      <caption className="sr-only">Corners in metres from the first</caption>
+      <caption className="sr-only">Corners from the first</caption>
       <thead>
         <tr>
           <th>Corner</th>
-          <th>East, m</th>
-          <th>North, m</th>
+          <th>East, {unit('length')}</th>
+          <th>North, {unit('length')}</th>
           <th>Side</th>
           <RemoveHead />
         </tr>

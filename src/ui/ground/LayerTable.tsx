@@ -4,6 +4,7 @@ import { Scrolled } from '../figure/Scrolled';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { RANGES, type Range } from '@/core/quantity/range';
+import { useUnits } from '../frame/units';
 import { FigureBox } from '../figure/FigureBox';
 import { RemoveButton, RemoveHead } from '../figure/RemoveButton';
 import { replaceAt, without } from '../workspace/context';
@@ -40,6 +41,7 @@ export function LayerTable<L extends Layer, K extends keyof L & string>({
   make: (layer: Layer, value: number) => L;
   onChange: (change: (layers: readonly L[]) => L[]) => void;
 }) {
+  const { unit } = useUnits();
   // A layer without its figure is no finding yet: until one is typed, nothing of it counts.
   const [draft, setDraft] = useState<Layer | null>(null);
   const shown: readonly (L | Layer)[] = draft ? [...layers, draft] : layers;
@@ -72,7 +74,8 @@ export function LayerTable<L extends Layer, K extends keyof L & string>({
         hideLabel
         disabled={readOnly}
         value={value}
-        range={{ ...at, unit: '' }}
+        range={at}
+        hideUnit
         onValue={(v) => v !== null && take(v)}
       />
     </td>
@@ -84,8 +87,8 @@ export function LayerTable<L extends Layer, K extends keyof L & string>({
           <table className="ruled mt-1">
             <thead>
               <tr>
-                <th>From, cm</th>
-                <th>To, cm</th>
+                <th>From, {unit('depth')}</th>
+                <th>To, {unit('depth')}</th>
                 <th className="first-letter:uppercase">{what}, mg/kg</th>
                 <th>Bulk density, g/cm3</th>
                 <RemoveHead />
@@ -106,7 +109,8 @@ export function LayerTable<L extends Layer, K extends keyof L & string>({
                       optional
                       disabled={readOnly}
                       value={l.bulkDensityGCm3}
-                      range={{ ...RANGES.bulkDensityGCm3, unit: '' }}
+                      range={RANGES.bulkDensityGCm3}
+                      hideUnit
                       onValue={(v) => set(i, { bulkDensityGCm3: v })}
                     />
                   </td>

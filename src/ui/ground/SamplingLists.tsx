@@ -74,13 +74,14 @@ interface ListProps {
 
 /** Spots that no core is taken from, with how far to keep off. */
 export function MarksList({ plan, set, readOnly }: ListProps) {
+  const { unit } = useUnits();
   return (
     <Part title="Marks to avoid">
       <table className="ruled max-w-[38rem]">
         <thead>
           <tr>
             <th>Mark</th>
-            <th>Radius, m</th>
+            <th>Radius, {unit('length')}</th>
             <th>Note</th>
             <RemoveHead />
           </tr>

@@ -7,6 +7,7 @@ import { RANGES } from '@/core/quantity/range';
 import type { LimePlan } from '@/core/document/limeDocument';
 import type { LimeAssessment } from '@/core/lines/lime';
 import { ChoiceBox, DateBox, Part, TickBox } from '../figure/fields';
+import { useUnits } from '../frame/units';
 import { FigureBox } from '../figure/FigureBox';
 import { replaceAt, useBook, without, useEdit, usePlan } from '../workspace/context';
 import { RemoveButton, RemoveHead } from '../figure/RemoveButton';
@@ -22,6 +23,7 @@ export function WetClock({
 }) {
   const plan = usePlan('asOf');
   const { readOnly } = useEdit();
+  const { unit } = useUnits();
   const book = useBook();
   const { spread } = lime;
   const clock = assessed?.clock ?? null;
@@ -128,9 +130,9 @@ export function WetClock({
           <thead>
             <tr>
               <th>Days</th>
-              <th>Rain, mm</th>
-              <th>Irrigation, mm</th>
-              <th>Soil, °C</th>
+              <th>Rain, {unit('water')}</th>
+              <th>Irrigation, {unit('water')}</th>
+              <th>Soil, {unit('temperature')}</th>
               <RemoveHead />
             </tr>
           </thead>
@@ -140,8 +142,8 @@ export function WetClock({
                 {(
                   [
                     ['days', 'days', { label: 'Days', unit: '', min: 1, max: 366 }],
-                    ['rainMm', 'rain', { label: 'Rain', unit: '', min: 0, max: 2000 }],
-                    ['irrigationMm', 'irrigation', { ...RANGES.irrigationMm, unit: '' }],
+                    ['rainMm', 'rain', { label: 'Rain', unit: 'mm', min: 0, max: 2000 }],
+                    ['irrigationMm', 'irrigation', RANGES.irrigationMm],
                   ] as const
                 ).map(([key, word, range]) => (
                   <td key={key}>
@@ -151,6 +153,7 @@ export function WetClock({
                       disabled={readOnly}
                       value={r[key]}
                       range={range}
+                      hideUnit
                       onValue={(v) =>
                         v !== null &&
                         change({ records: replaceAt(spread.records, i, { [key]: v }) })
@@ -165,7 +168,8 @@ export function WetClock({
                     optional
                     disabled={readOnly}
                     value={r.soilTempC}
-                    range={{ label: 'Soil temperature', unit: '', min: -30, max: 60 }}
+                    range={{ label: 'Soil temperature', unit: '°C', min: -30, max: 60 }}
+                    hideUnit
                     onValue={(v) =>
                       change({ records: replaceAt(spread.records, i, { soilTempC: v }) })
                     }

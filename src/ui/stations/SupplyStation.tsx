@@ -278,14 +278,15 @@ const PassRow = memo(function PassRow({ pass, index }: { pass: FertiliserPass; i
           optional
           disabled={readOnly}
           value={pass.pricePerT}
-          range={{ ...RANGES.pricePerT, label: 'Price per t', unit: '' }}
+          range={{ ...RANGES.pricePerT, label: 'Price' }}
+          hideUnit
           onValue={(v) => set({ pricePerT: v })}
         />
         {assessed && assessed.price.from !== 'pass' && (
           <span className="note block">
             {assessed.price.from === 'list'
-              ? `price list ${dateInWords(assessed.price.since ?? '')}: ${Number(assessed.price.perT.toFixed(2))}`
-              : `placeholder ${assessed.price.perT}`}
+              ? `price list ${dateInWords(assessed.price.since ?? '')}: ${show(assessed.price.perT, 'price_per_mass', 2)}`
+              : `placeholder ${show(assessed.price.perT, 'price_per_mass', 0)}`}
           </span>
         )}
       </td>
@@ -345,7 +346,7 @@ export function SupplyStation() {
                 <th className="num">P</th>
                 <th className="num">K</th>
                 <th className="num">S</th>
-                <th className="pl-4">Price per t</th>
+                <th className="pl-4">Price {unit('price_per_mass')}</th>
                 <th className="num">Cost per ha</th>
                 <th className="pl-4">State</th>
               </tr>
