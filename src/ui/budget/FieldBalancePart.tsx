@@ -23,7 +23,7 @@ const READING = {
 export function FieldBalancePart() {
   const plan = useWholePlan();
   const a = useWholeAssessment();
-  const { show, unit } = useUnits();
+  const { show, unit, words } = useUnits();
   const book = useBook();
   const { cropKey, yieldGoalTHa } = plan.season;
   const b = useMemo(
@@ -80,8 +80,8 @@ export function FieldBalancePart() {
         {READING[b.reading]} P {signed(b.pKgHa)} and K {signed(b.kKgHa)} {unit('nutrient_rate')} a
         year.{' '}
         <span className="note">
-          A surplus to about 80 kg N/ha a year is the common ceiling in moist climates, less near
-          water. One year after a ley or a drought says little.
+          {words('A surplus to about 80 kg N/ha a year is the common ceiling in moist climates')},
+          less near water. One year after a ley or a drought says little.
         </span>
       </p>
     </Part>

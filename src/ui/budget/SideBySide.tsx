@@ -40,7 +40,10 @@ export function SideBySide() {
     ['K net requirement', (f) => kg(f.toBring.k)],
     ['S net requirement', (f) => kg(f.toBring.s)],
     ['N left over', (f) => kg(f.surplusN)],
-    ['N to buy, per ha', (f) => (f.cost === null ? '·' : f.cost.toFixed(0))],
+    [
+      `N to buy, ${unit('price_per_area')}`,
+      (f) => (f.cost === null ? '·' : show(f.cost, 'price_per_area')),
+    ],
     ['Stops and cautions', (f) => `${f.stops} and ${f.cautions}`],
   ];
   const keep = (next: Plan) => {

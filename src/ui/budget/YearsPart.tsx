@@ -1,5 +1,6 @@
 'use client';
 
+import { useUnits } from '../frame/units';
 import { useCallback, useMemo, useState } from 'react';
 import { PK_STRATEGIES, type PkOutlook, type PkStrategy } from '@/core/ground/pkSimulation';
 import type { PkNutrient } from '@/core/ground/pkSchools';
@@ -83,6 +84,7 @@ function Paths({ outlook, nutrient }: { outlook: PkOutlook; nutrient: PkNutrient
  * it.
  */
 export function YearsPart() {
+  const { words } = useUnits();
   const plan = useWholePlan();
   const a = useWholeAssessment();
   const book = useBook();
@@ -140,10 +142,10 @@ export function YearsPart() {
       ) : (
         <p className="note mb-3 max-w-[56rem]">
           From this field: test {input.start} mg/kg, critical level {input.crit95.toFixed(0)},{' '}
-          {input.build.toFixed(0)} kg/ha to lift it by one mg/kg, off-take{' '}
-          {(input.conc * input.yieldPot).toFixed(0)} kg/ha, {input.cost} a kilogram, {input.horizon}{' '}
-          years by its tenure. Prices and yields vary from year to year as they do; the response
-          curve, not the price, is the main doubt.
+          {words(`${input.build.toFixed(0)} kg/ha`)} to lift it by one mg/kg, off-take{' '}
+          {words(`${(input.conc * input.yieldPot).toFixed(0)} kg/ha`)}, {input.cost} a kilogram,{' '}
+          {input.horizon} years by its tenure. Prices and yields vary from year to year as they do;
+          the response curve, not the price, is the main doubt.
         </p>
       )}
       {value && (

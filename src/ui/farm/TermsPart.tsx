@@ -240,6 +240,7 @@ function Schools({ terms, set, off }: FormProps) {
 
 /** What law, buyer and certifier allow. */
 function Limits({ terms, set, off, readOnly }: FormProps) {
+  const { words: said } = useUnits();
   const box = boxOf(off);
   return (
     <Part title="Limits and intervals" aside="local law, buyer and certifier come first">
@@ -272,8 +273,8 @@ function Limits({ terms, set, off, readOnly }: FormProps) {
         )}
       </div>
       <p className="note mt-1">
-        Where a limit of manure N exists it is usually 170 kg total N/ha of livestock manure.
-        Defaults of the intervals: 120 and 90 days.
+        Where a limit of manure N exists it is usually {said('170 kg/ha')} of total N from
+        livestock. Defaults of the intervals: 120 and 90 days.
       </p>
       <h3 className="mt-3">Closed periods</h3>
       <p className="note">

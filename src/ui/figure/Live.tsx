@@ -1,11 +1,27 @@
 'use client';
 
 import { useState } from 'react';
+import { useUnits } from '../frame/units';
 
-/** A computed figure: when it changes, the old one stands struck through beside it for a moment. */
+/**
+ * A computed figure: when it changes, the old one stands struck through beside it for a moment. In
+ * other units it is the same figure.
+ */
 export function Live({ text }: { text: string }) {
-  const [state, setState] = useState({ now: text, before: null as string | null, turn: 0 });
-  if (state.now !== text) setState({ now: text, before: state.now, turn: state.turn + 1 });
+  const { system } = useUnits();
+  const [state, setState] = useState({
+    now: text,
+    system,
+    before: null as string | null,
+    turn: 0,
+  });
+  if (state.now !== text || state.system !== system)
+    setState({
+      now: text,
+      system,
+      before: state.system === system ? state.now : null,
+      turn: state.turn + 1,
+    });
   return (
     <span className="relative whitespace-nowrap">
       {state.before !== null && (

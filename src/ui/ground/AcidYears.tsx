@@ -1,5 +1,6 @@
 'use client';
 
+import { useUnits } from '../frame/units';
 import type { LimePlan } from '@/core/document/limeDocument';
 import type { LimeAssessment } from '@/core/lines/lime';
 import { ChoiceBox, Part } from '../figure/fields';
@@ -15,6 +16,7 @@ export function AcidYears({
   assessed: LimeAssessment;
   set: (part: Partial<LimePlan>) => void;
 }) {
+  const { show, unit } = useUnits();
   const { readOnly } = useEdit();
   const { acid, calcium, cecDoubt } = assessed;
   return (
@@ -42,14 +44,14 @@ export function AcidYears({
               ).map(([w, v]) => (
                 <tr key={w}>
                   <th scope="row">{w}</th>
-                  <td className="num">{v.toFixed(0)}</td>
+                  <td className="num">{show(v, 'nutrient_rate')}</td>
                 </tr>
               ))}
               <tr className="sum">
-                <th scope="row">Acid, kg CaCO3/ha a year</th>
+                <th scope="row">Acid as CaCO3, {unit('nutrient_rate')} a year</th>
                 <td className="num">
                   <WhyFigure step={acid.why} label="Acid of a year">
-                    {acid.total.toFixed(0)}
+                    {show(acid.total, 'nutrient_rate')}
                   </WhyFigure>
                 </td>
               </tr>
@@ -64,8 +66,10 @@ export function AcidYears({
                 </tr>
               )}
               <tr>
-                <th scope="row">Maintenance every 4 years, t/ha of effective carbonate</th>
-                <td className="num">{acid.maintenanceTHa.toFixed(1)}</td>
+                <th scope="row">
+                  Maintenance every 4 years, {unit('mass_rate')} of effective carbonate
+                </th>
+                <td className="num">{show(acid.maintenanceTHa, 'mass_rate', 1)}</td>
               </tr>
             </tbody>
           </table>
@@ -91,9 +95,9 @@ export function AcidYears({
               <tr>
                 <th>System</th>
                 <th className="num">Ca found, % of CEC</th>
-                <th className="num">Ca short, kg/ha</th>
-                <th className="num">as lime, t/ha</th>
-                <th className="num">as gypsum, t/ha</th>
+                <th className="num">Ca short, {unit('nutrient_rate')}</th>
+                <th className="num">as lime, {unit('mass_rate')}</th>
+                <th className="num">as gypsum, {unit('mass_rate')}</th>
               </tr>
             </thead>
             <tbody>
@@ -102,7 +106,7 @@ export function AcidYears({
                 <td className="num">{calcium.caSat.toFixed(0)}</td>
                 <td className="num">
                   <WhyFigure step={calcium.why} label="Calcium short">
-                    {calcium.suffShortKgHa.toFixed(0)}
+                    {show(calcium.suffShortKgHa, 'nutrient_rate')}
                   </WhyFigure>
                 </td>
                 <td className="num">·</td>
@@ -111,9 +115,9 @@ export function AcidYears({
               <tr className={lime.calciumSchool === 'base_saturation' ? 'font-bold' : ''}>
                 <th scope="row">Base saturation, 68 %</th>
                 <td className="num">{calcium.caSat.toFixed(0)}</td>
-                <td className="num">{calcium.bcsrShortKgHa.toFixed(0)}</td>
-                <td className="num">{calcium.limeTHa.toFixed(1)}</td>
-                <td className="num">{calcium.gypsumTHa.toFixed(1)}</td>
+                <td className="num">{show(calcium.bcsrShortKgHa, 'nutrient_rate')}</td>
+                <td className="num">{show(calcium.limeTHa, 'mass_rate', 1)}</td>
+                <td className="num">{show(calcium.gypsumTHa, 'mass_rate', 1)}</td>
               </tr>
             </tbody>
           </table>

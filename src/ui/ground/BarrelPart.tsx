@@ -199,12 +199,12 @@ export function BarrelPart() {
                 <th className="num">
                   worth,
                   <br />
-                  per ha
+                  {unit('price_per_area')}
                 </th>
                 <th className="num">
                   fertiliser still to buy,
                   <br />
-                  per ha
+                  {unit('price_per_area')}
                 </th>
               </tr>
             </thead>
@@ -223,14 +223,14 @@ export function BarrelPart() {
                       ? 'only after lime'
                       : r.valueLiebigHa === null || r.valueProductHa === null
                         ? '·'
-                        : span(r.valueLiebigHa, r.valueProductHa, (v) => v.toFixed(0))}
+                        : span(r.valueLiebigHa, r.valueProductHa, (v) => show(v, 'price_per_area'))}
                   </td>
                   <td className="num">
                     {r.costHa === null
                       ? r.factor === 'pH'
                         ? 'see lime'
                         : '·'
-                      : r.costHa.toFixed(0)}
+                      : show(r.costHa, 'price_per_area')}
                   </td>
                 </tr>
               ))}

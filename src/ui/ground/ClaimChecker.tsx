@@ -1,5 +1,6 @@
 'use client';
 
+import { useUnits } from '../frame/units';
 import { useMemo, useState, useTransition } from 'react';
 import { claimCheck, type ClaimInput, type ClaimResult } from '@/core/ground/claim';
 import { dateInWords } from '@/core/quantity/calendar';
@@ -53,6 +54,7 @@ const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.s
 
 /** Needed and delivered as two bars on one linear scale: that is the whole argument. */
 function Bars({ r }: { r: ClaimResult }) {
+  const { show, unit } = useUnits();
   const most = Math.max(r.needKg, r.baseKg, 1);
   const bar = (kg: number, y: number, fill: string) => (
     <rect
@@ -69,14 +71,15 @@ function Bars({ r }: { r: ClaimResult }) {
       viewBox="0 0 460 92"
       className="w-full max-w-[32rem]"
       role="img"
-      aria-label={`Needed ${r.needKg.toFixed(0)} kg, delivered ${delivered.toFixed(0)} kg of carbonate per ha`}
+      aria-label={`Needed ${show(r.needKg, 'nutrient_rate')}, delivered ${show(delivered, 'nutrient_rate')} ${unit('nutrient_rate')} of carbonate`}
     >
       <text x="0" y="12" fontSize="13" fill="var(--ink)">
-        Needed: {r.needKg.toFixed(0)} kg of carbonate per ha
+        Needed: {show(r.needKg, 'nutrient_rate')} {unit('nutrient_rate')} of carbonate
       </text>
       {bar(r.needKg, 18, 'var(--organic-matter)')}
       <text x="0" y="58" fontSize="13" fill="var(--ink)">
-        Delivered: {delivered.toFixed(delivered < 10 ? 1 : 0)} kg
+        Delivered: {show(delivered, 'nutrient_rate', delivered < 10 ? 1 : 0)}{' '}
+        {unit('nutrient_rate')}
         {r.share !== undefined ? ` (${(100 * r.share).toFixed(1)} %)` : ''}
       </text>
       {bar(delivered, 64, 'var(--fertiliser)')}
@@ -215,6 +218,7 @@ function NeedBoxes({ input, set }: { input: ClaimInput; set: Set }) {
 
 /** What the product does to the need, in words and as two bars. */
 function Verdict({ result, input }: { result: ClaimResult; input: ClaimInput }) {
+  const { show, unit } = useUnits();
   return (
     <div data-testid="claim-result">
       <p className={`text-[1.1rem] font-bold ${result.level === 'info' ? '' : 'text-hot'}`}>
@@ -225,8 +229,8 @@ function Verdict({ result, input }: { result: ClaimResult; input: ClaimInput }) 
       <p className="mb-2 max-w-[40rem]">{sentence(result.message)}</p>
       <Bars r={result} />
       <p className="note">
-        Delivered per ha: {result.caKg.toFixed(1)} kg Ca, {result.mgKg.toFixed(1)} kg Mg,{' '}
-        {result.kKg.toFixed(1)} kg K.
+        Delivered, {unit('nutrient_rate')}: {show(result.caKg, 'nutrient_rate', 1)} Ca,{' '}
+        {show(result.mgKg, 'nutrient_rate', 1)} Mg, {show(result.kKg, 'nutrient_rate', 1)} K.
         {result.dph !== undefined ? ` Expected change of pH: ${result.dph.toFixed(3)}.` : ''}
       </p>
       {input.unit === 'l' &&

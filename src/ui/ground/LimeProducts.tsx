@@ -182,7 +182,7 @@ function CandidateRows({
 }) {
   const { readOnly } = useEdit();
   const book = useBook();
-  const { show } = useUnits();
+  const { show, unit } = useUnits();
   const c = lime.candidates[index] as Candidate;
   const material = limeMaterialOf(book, c.materialKey);
   const { name } = material;
@@ -255,7 +255,7 @@ function CandidateRows({
           <LoadInputs candidate={c} name={name} change={change} />
           <p className="note">
             {row
-              ? `${row.ecceAsReceivedPct.toFixed(0)} % effective as received; brings ${row.caKgHa.toFixed(0)} kg Ca and ${row.mgKgHa.toFixed(0)} kg Mg per ha. `
+              ? `${row.ecceAsReceivedPct.toFixed(0)} % effective as received; brings ${show(row.caKgHa, 'nutrient_rate')} Ca and ${show(row.mgKgHa, 'nutrient_rate')} Mg, ${unit('nutrient_rate')}. `
               : ''}
             {material.caution ? `${material.caution}.` : ''}
           </p>
@@ -276,7 +276,7 @@ export function LimeProducts({ lime, assessed, set }: LimeProductsProps) {
   const plan = usePlan('asOf', 'season');
   const { readOnly } = useEdit();
   const book = useBook();
-  const { unit } = useUnits();
+  const { show, unit } = useUnits();
   const ranked = assessed?.rows.map((r) => r.candidate.id) ?? [];
   const order = [
     ...ranked,
@@ -368,7 +368,7 @@ export function LimeProducts({ lime, assessed, set }: LimeProductsProps) {
               <th className="num">
                 Lime and lost
                 <br />
-                yield, per ha
+                yield, {unit('price_per_area')}
               </th>
               <th className="pl-4">For this planting</th>
               <RemoveHead />
@@ -391,9 +391,9 @@ export function LimeProducts({ lime, assessed, set }: LimeProductsProps) {
       </div>
       {assessed?.lossNow && (
         <p className="note mt-1">
-          Without lime this crop loses about {assessed.lossNow.low.toFixed(0)} to{' '}
-          {assessed.lossNow.high.toFixed(0)} per ha a year (straight slope, and the steeper table as
-          the upper bound).
+          Without lime this crop loses about {show(assessed.lossNow.low, 'price_per_area')} to{' '}
+          {show(assessed.lossNow.high, 'price_per_area')} {unit('price_per_area')} a year (straight
+          slope, and the steeper table as the upper bound).
         </p>
       )}
       {!readOnly && lime.candidates.length < 12 && (

@@ -100,7 +100,7 @@ export function InCrop({
                 <th className="num">
                   worth less stand lost,
                   <br />
-                  per ha
+                  {unit('price_per_area')}
                 </th>
               </tr>
             </thead>
@@ -111,7 +111,7 @@ export function InCrop({
                   <td className="whitespace-nowrap">{dateInWords(t.date)}</td>
                   <td className="num">{show(t.panKgHa, 'nutrient_rate')}</td>
                   <td className="num">{show(t.airKgHa, 'nutrient_rate')}</td>
-                  <td className="num">{t.money.toFixed(0)}</td>
+                  <td className="num">{show(t.money, 'price_per_area')}</td>
                 </tr>
               ))}
             </tbody>

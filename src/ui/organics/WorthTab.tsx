@@ -24,7 +24,6 @@ import { Scrolled } from '../figure/Scrolled';
 import { RemoveButton } from '../figure/RemoveButton';
 
 type Set = (part: Partial<OrganicApplication>) => void;
-const money = (v: number): string => v.toFixed(0);
 
 /**
  * The same load by other techniques and hours: what is kept, what goes to the air, and its money.
@@ -131,7 +130,7 @@ export function PlacementTab({
               <th className="num">
                 lost money,
                 <br />
-                per ha
+                {unit('price_per_area')}
               </th>
             </tr>
           </thead>
@@ -143,7 +142,7 @@ export function PlacementTab({
                 </th>
                 <td className="num">{show(r.keptKgHa, 'nutrient_rate')}</td>
                 <td className="num">{show(r.lostKgHa, 'nutrient_rate')}</td>
-                <td className="num">{money(r.money)}</td>
+                <td className="num">{show(r.money, 'price_per_area')}</td>
               </tr>
             ))}
           </tbody>
@@ -195,7 +194,10 @@ export function WorthTab({
       throw e;
     }
   }, [o]);
-  const unit = o.rateUnit === 'm3_ha' ? 'm3/ha' : 't/ha';
+  const { show, unit } = useUnits();
+  const rate = o.rateUnit === 'm3_ha' ? 'volume_rate' : 'mass_rate';
+  const told = (v: number) => `${show(v, rate, 1)} ${unit(rate)}`;
+  const perArea = (v: number) => `${show(v, 'price_per_area')} ${unit('price_per_area')}`;
   return (
     <>
       <div className="mb-2 fields">
@@ -254,15 +256,15 @@ export function WorthTab({
           <p>
             {passes.rule === 'R05' ? (
               <>
-                Below what {o.machine?.name} spreads evenly ({o.machine?.minRate} {unit}).
+                Below what {o.machine?.name} spreads evenly ({told(o.machine?.minRate ?? 0)}).
                 {passes.multiYearPossible
                   ? ` One dressing for ${passes.pYearsNeeded} years of P would do.`
                   : ' Another machine, material or field.'}
               </>
             ) : passes.passes > 1 ? (
-              `${passes.passes} passes, the machine set to ${passes.rateSet.toFixed(1)} ${unit}.`
+              `${passes.passes} passes, the machine set to ${told(passes.rateSet)}.`
             ) : (
-              `One pass, the machine set to ${passes.rateSet.toFixed(1)} ${unit}.`
+              `One pass, the machine set to ${told(passes.rateSet)}.`
             )}
           </p>
         )
@@ -272,7 +274,7 @@ export function WorthTab({
           <table className="ruled max-w-[46rem]" data-testid="worth">
             <thead>
               <tr>
-                <th>Per tonne</th>
+                <th className="first-letter:uppercase">{unit('price_per_mass')}</th>
                 <th className="num">Money</th>
                 <th className="pl-4">How</th>
               </tr>
@@ -280,23 +282,25 @@ export function WorthTab({
             <tbody>
               <tr>
                 <th scope="row">Replaces bought nutrients</th>
-                <td className="num">{v.valuePerT.toFixed(2)}</td>
+                <td className="num">{show(v.valuePerT, 'price_per_mass', 2)}</td>
                 <td className="pl-4 note">
                   {Object.entries(v.used)
-                    .map(([x, kg]) => `${kg.toFixed(0)} kg ${x}`)
+                    .map(([x, kg]) => `${show(kg, 'nutrient_rate')} ${unit('nutrient_rate')} ${x}`)
                     .join(', ')}{' '}
                   a hectare are used
                 </td>
               </tr>
               <tr>
                 <th scope="row">All its nutrients at full price</th>
-                <td className="num">{(v.boughtOutrightHa / own.rateTHa).toFixed(2)}</td>
+                <td className="num">
+                  {show(v.boughtOutrightHa / own.rateTHa, 'price_per_mass', 2)}
+                </td>
                 <td className="pl-4 note">what is not needed here pays nobody</td>
               </tr>
               {v.trip && (
                 <tr>
                   <th scope="row">Bringing it out</th>
-                  <td className="num">{v.trip.costPerT.toFixed(2)}</td>
+                  <td className="num">{show(v.trip.costPerT, 'price_per_mass', 2)}</td>
                   <td className="pl-4 note">
                     {v.trip.loads} loads, {v.trip.hours.toFixed(1)} h, {v.trip.days.toFixed(1)}{' '}
                     field days{v.trip.loaderBound ? '; the loader sets the pace' : ''}
@@ -307,24 +311,25 @@ export function WorthTab({
                 <tr className="sum">
                   <th scope="row">Net</th>
                   <td className={`num ${v.netPerT < 0 ? 'text-hot' : ''}`}>
-                    {v.netPerT.toFixed(2)}
+                    {show(v.netPerT, 'price_per_mass', 2)}
                   </td>
                   <td className="pl-4 note">
                     {v.advantageHa === null
                       ? ''
-                      : `${money(v.advantageHa)} per ha against buying and spreading the same`}
+                      : `${perArea(v.advantageHa)} against buying and spreading the same`}
                   </td>
                 </tr>
               )}
               {(v.laterNHa > 0.5 || v.bankHa > 0.5) && (
                 <tr>
                   <th scope="row">Not in the sum</th>
-                  <td className="num">{((v.laterNHa + v.bankHa) / own.rateTHa).toFixed(2)}</td>
+                  <td className="num">
+                    {show((v.laterNHa + v.bankHa) / own.rateTHa, 'price_per_mass', 2)}
+                  </td>
                   <td className="pl-4 note">
-                    {money(v.laterNHa)} per ha of N in years 2 to 4, at 6 % a year, if crops then
-                    use it
+                    {perArea(v.laterNHa)} of N in years 2 to 4, at 6 % a year, if crops then use it
                     {v.bankHa > 0.5
-                      ? `; ${money(v.bankHa)} per ha of P and K that the soil still has room for`
+                      ? `; ${perArea(v.bankHa)} of P and K that the soil still has room for`
                       : ''}
                   </td>
                 </tr>
@@ -339,7 +344,11 @@ export function WorthTab({
         <p className="mt-1">
           {v.breakevenKm > 0 ? (
             <>
-              It pays its way up to <strong>{v.breakevenKm.toFixed(1)} km</strong>.
+              It pays its way up to{' '}
+              <strong>
+                {show(v.breakevenKm, 'distance', 1)} {unit('distance')}
+              </strong>
+              .
             </>
           ) : (
             'Not worth moving even next door, by its nutrients.'
@@ -359,10 +368,10 @@ export function WorthTab({
       {o.yieldBonusPct > 0 && plan.season.cropPricePerT !== null && (
         <p>
           A bonus of {o.yieldBonusPct} % would be{' '}
-          {money(
+          {perArea(
             (o.yieldBonusPct / 100) * (plan.season.yieldGoalTHa ?? 0) * plan.season.cropPricePerT,
-          )}{' '}
-          per ha.{' '}
+          )}
+          .{' '}
           <span className="note">
             Entered by you; not a nutrient effect; test with strips. It is in none of the figures
             above.

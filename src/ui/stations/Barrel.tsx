@@ -1,12 +1,14 @@
 'use client';
 
 import { WhyFigure } from '../frame/why';
+import { useUnits } from '../frame/units';
 import { useAssessed, usePlan } from '../workspace/context';
 
 /** The staves of the barrel: relative yield by each factor, the shortest first. */
 export function Barrel() {
   const a = useAssessed('limiting');
   const plan = usePlan('season');
+  const { show, unit } = useUnits();
   if (!a.limiting)
     return <p className="note">Known once the crop, its goal and the soil test are there.</p>;
   const [lowest] = a.limiting.relativeYields;
@@ -19,9 +21,9 @@ export function Barrel() {
         {lowest && lowest.ry < 0.97 ? (
           <>
             <strong>{a.limiting.limiting} is the limiting factor.</strong> It holds the crop at{' '}
-            {Math.round(lowest.ry * 100)} %: {a.limiting.yLiebigTHa.toFixed(1)} of{' '}
-            {plan.season.yieldGoalTHa} t/ha, or {a.limiting.yProductTHa.toFixed(1)} if the limits
-            multiply.
+            {Math.round(lowest.ry * 100)} %: {show(a.limiting.yLiebigTHa, 'mass_rate', 1)} of{' '}
+            {show(plan.season.yieldGoalTHa ?? 0, 'mass_rate', 1)} {unit('mass_rate')}, or{' '}
+            {show(a.limiting.yProductTHa, 'mass_rate', 1)} if the limits multiply.
           </>
         ) : (
           'Nothing measured holds this crop back.'

@@ -2,6 +2,7 @@
 
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
+import { asWritten } from '@/core/quantity/units';
 import { usYieldToTHa } from '@/core/quantity/cropYield';
 import { RANGES } from '@/core/quantity/range';
 import { cropOf, crops, type Crop } from '@/core/book/crops';
@@ -38,7 +39,7 @@ function YieldBox({ crop }: { crop: Crop }) {
         key={us ? 'us' : 'metric'}
         label="Yield goal"
         disabled={readOnly}
-        value={goal === null ? null : us ? Number((goal / factor).toFixed(4)) : goal}
+        value={goal === null ? null : us ? asWritten(goal / factor) : goal}
         range={{
           label: 'Yield goal',
           unit: us ? unit : 't/ha',
@@ -59,39 +60,44 @@ function YieldBox({ crop }: { crop: Crop }) {
   );
 }
 
-function HistoryBox() {
+const MOST_T_HA = 500;
+/** Earlier yields, in t/ha or in the crop's own unit per acre. */
+function HistoryBox({ crop }: { crop: Crop | null }) {
   const plan = usePlan('season');
   const { edit, readOnly } = useEdit();
+  const { system } = useUnits();
   const [typed, setTyped] = useState<string | null>(null);
-  const text = plan.season.yieldHistoryTHa.join(' ');
-  const parts = (typed ?? text).trim() === '' ? [] : (typed ?? text).trim().split(/[\s;]+/);
-  const bad = parts.find(
-    (x) =>
-      !Number.isFinite(Number(x.replace(',', '.'))) ||
-      Number(x.replace(',', '.')) < 0 ||
-      Number(x.replace(',', '.')) > 500,
-  );
+  const us = system === 'us' && crop !== null;
+  const factor = us ? usYieldToTHa({ yieldUsPerAc: 1, kgPerUsUnit: crop.kgPerUsUnit }).yieldTHa : 1;
+  const unit = us ? `${words(crop.usYieldUnit)}/ac` : 't/ha';
+  const most = Math.floor(MOST_T_HA / factor);
+  const stored = plan.season.yieldHistoryTHa.map((y) => asWritten(y / factor)).join(' ');
+  const text = typed ?? stored;
+  const parts = text.trim() === '' ? [] : text.trim().split(/[\s;]+/);
+  const read = (part: string): number => Number(part.replace(',', '.'));
+  const bad = parts.find((x) => !(read(x) >= 0 && read(x) <= most));
   return (
     <span className="field inline-flex flex-col">
       <span>
-        <label htmlFor="yields">Yields of earlier years, t/ha</label>
+        <label htmlFor="yields">Yields of earlier years, {unit}</label>
         <input
           id="yields"
           className="box w-56"
           disabled={readOnly}
-          value={typed ?? text}
+          value={text}
           aria-invalid={bad ? true : undefined}
           onChange={(e) => {
-            setTyped(e.target.value);
+            const now = e.target.value;
+            setTyped(now);
             const list =
-              e.target.value.trim() === ''
+              now.trim() === ''
                 ? []
-                : e.target.value
+                : now
                     .trim()
                     .split(/[\s;]+/)
-                    .map((x) => Number(x.replace(',', '.')));
-            if (list.every((x) => Number.isFinite(x) && x >= 0 && x <= 500) && list.length <= 15)
-              edit(editSeason({ yieldHistoryTHa: list }));
+                    .map(read);
+            if (list.every((x) => x >= 0 && x <= most) && list.length <= 15)
+              edit(editSeason({ yieldHistoryTHa: list.map((x) => x * factor) }));
           }}
           onBlur={() => {
             if (!bad) setTyped(null);
@@ -100,7 +106,7 @@ function HistoryBox() {
       </span>
       {bad && (
         <span role="alert" className="problem">
-          Yield = {bad} is not a number from 0 to 500 t/ha; part the years with spaces.
+          Yield = {bad} is not a number from 0 to {most} {unit}; part the years with spaces.
         </span>
       )}
     </span>
@@ -109,6 +115,7 @@ function HistoryBox() {
 
 /** Crop: what is to grow, how much of it, when, and what stood there before. */
 export function CropStation() {
+  const { words: said } = useUnits();
   const plan = usePlan('season');
   const a = useAssessed('realistic');
   const { edit, readOnly } = useEdit();
@@ -157,7 +164,7 @@ export function CropStation() {
               />
             )}
             {crop && <YieldBox crop={crop} />}
-            <HistoryBox />
+            <HistoryBox crop={crop} />
             {crop && (
               <FigureBox
                 label={`Yield harvested, ${season.label}`}
@@ -172,8 +179,12 @@ export function CropStation() {
             {a.realistic && (
               <p className="note basis-full">
                 {a.realistic.bookYield
-                  ? `Fewer than three years: book yield ${a.realistic.realisticYieldTHa} t/ha.`
-                  : `Realistic goal from these years: ${a.realistic.realisticYieldTHa.toFixed(1)} t/ha (mean x 1.05${season.yieldHistoryTHa.length >= 5 ? ', worst year left out' : ''}).`}
+                  ? said(
+                      `Fewer than three years: book yield ${a.realistic.realisticYieldTHa} t/ha.`,
+                    )
+                  : said(
+                      `Realistic goal from these years: ${a.realistic.realisticYieldTHa.toFixed(1)} t/ha (mean x 1.05${season.yieldHistoryTHa.length >= 5 ? ', worst year left out' : ''}).`,
+                    )}
               </p>
             )}
             {crop && crop.proteinNFactor !== null && (

@@ -1,5 +1,6 @@
 'use client';
 
+import { useUnits } from '../frame/units';
 import { useState } from 'react';
 import { grainLegumeBalance } from '@/core/budget/accounts';
 import { Refusal } from '@/core/quantity/refusal';
@@ -8,6 +9,8 @@ import { useBook, usePlan } from '../workspace/context';
 
 /** A grain legume before this crop: what it fixed against what the seed took, for information. */
 export function GrainBalance() {
+  const { show, unit } = useUnits();
+  const kg = (v: number) => show(v, 'nutrient_rate');
   const plan = usePlan('previous');
   const book = useBook();
   const [yieldTHa, setYield] = useState<number | null>(null);
@@ -40,14 +43,14 @@ export function GrainBalance() {
       {net && (
         <>
           {' '}
-          It fixed about {net.fixedTotalKgHa.toFixed(0)} kg N/ha, the seed took{' '}
-          {net.grainNKgHa.toFixed(0)}:{' '}
+          It fixed about {kg(net.fixedTotalKgHa)} {unit('nutrient_rate')} N, the seed took{' '}
+          {kg(net.grainNKgHa)}:{' '}
           {net.netKgHa >= 0
-            ? `${net.netKgHa.toFixed(0)} stayed`
-            : `${(-net.netKgHa).toFixed(0)} more went than came`}
+            ? `${kg(net.netKgHa)} stayed`
+            : `${kg(-net.netKgHa)} more went than came`}
           .{' '}
           <span className="note">
-            For information; the credit stays what the table says, at most 30.
+            For information; the credit stays what the table says, at most {kg(30)}.
           </span>
         </>
       )}

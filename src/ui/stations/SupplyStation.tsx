@@ -35,6 +35,7 @@ const optionsAmong = (list: readonly Fertiliser[], filter: (f: Fertiliser) => bo
 
 function SplitProposer() {
   'use memo';
+  const { words } = useUnits();
   const plan = useWholePlan();
   const a = useAssessed('sums');
   const { edit, readOnly } = useEdit();
@@ -54,7 +55,7 @@ function SplitProposer() {
       }));
       setSaid(
         split.unplacedKgHa > 0
-          ? `${Math.round(split.unplacedKgHa)} kg N/ha could not be placed: add a pass.`
+          ? words(`${Math.round(split.unplacedKgHa)} kg N/ha could not be placed: add a pass.`)
           : null,
       );
       const why = split.why[1];
@@ -290,7 +291,7 @@ const PassRow = memo(function PassRow({ pass, index }: { pass: FertiliserPass; i
           </span>
         )}
       </td>
-      <td className="num">{assessed ? assessed.cost.toFixed(0) : '·'}</td>
+      <td className="num">{assessed ? show(assessed.cost, 'price_per_area') : '·'}</td>
       <td className="pl-4 whitespace-nowrap">
         <ChoiceBox
           label={`${name} is`}
@@ -347,7 +348,7 @@ export function SupplyStation() {
                 <th className="num">K</th>
                 <th className="num">S</th>
                 <th className="pl-4">Price {unit('price_per_mass')}</th>
-                <th className="num">Cost per ha</th>
+                <th className="num">Cost {unit('price_per_area')}</th>
                 <th className="pl-4">State</th>
               </tr>
             </thead>

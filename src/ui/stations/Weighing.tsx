@@ -1,5 +1,6 @@
 'use client';
 
+import { useUnits } from '../frame/units';
 import { useState } from 'react';
 import { weighedDryMatter } from '@/core/budget/weighing';
 import type { GreenManurePlan } from '@/core/document/previousDocument';
@@ -27,6 +28,7 @@ export function Weighing({
   disabled: boolean;
   onWeighed: (weighed: Weighed, dmTHa: number) => void;
 }) {
+  const { words } = useUnits();
   const [frames, setFrames] = useState(weighed ? weighed.freshG.join(' ') : '');
   const [frameM2, setFrame] = useState<number | null>(weighed?.frameM2 ?? null);
   const [fresh, setFresh] = useState<number | null>(weighed?.subFreshG ?? null);
@@ -101,8 +103,10 @@ export function Weighing({
         )}
         {told && (
           <span role="status">
-            {told.dmTHa.toFixed(2)} t DM/ha
-            {told.sdTHa === null ? ', one frame' : `, frames differ by ${told.sdTHa.toFixed(2)}`}
+            {words(`${told.dmTHa.toFixed(2)} t DM/ha`)}
+            {told.sdTHa === null
+              ? ', one frame'
+              : words(`, frames differ by ${told.sdTHa.toFixed(2)} t DM/ha`)}
           </span>
         )}
       </div>
