@@ -211,7 +211,7 @@ test('three calculators by keyboard, in lb/ac', async ({ page }) => {
       .first(),
   ).toContainText('lb/ac');
   for (const [id, label, typed, row] of [
-    ['budget.credit_irrigation_water', 'Irrigation', '150', 'N brought'],
+    ['budget.credit_irrigation_water', 'Irrigation', '6', 'N brought'],
     ['budget.balance', 'Requirement', '100 lb/ac', 'Net'],
   ] as const) {
     await open(page, `/calculators/${id}`);

@@ -76,9 +76,12 @@ const chapters = {
     'dose_limits',
     'fertilisers',
     'foliar_limits',
+    'drainage_classes',
     'n_uptake_curves_gdd',
+    'organic_pools',
     'phenology',
     'placement',
+    'sim_params',
     'soils',
     'split_templates',
     'stop_rules',
@@ -91,12 +94,10 @@ const chapters = {
  * and adds it to rows.ts.
  */
 const leftOut = {
-  climate_normals: 't_sd_c wet_days gamma_shape temp_ar1 annual_rain_cv',
-  crop_params:
-    'g_emerge_c_d g_full_cover_c_d cover_max_frac g_senesce_c_d g_maturity_c_d kc_full root_z0_cm root_rate_cm_per_c_d root_zmax_cm u_day_max_kg_ha_d fixation_max_frac n_uptake_total_default_kg_ha at_yield_of',
+  crop_params: 'at_yield_of',
   crops: 'harvest_index uptake_basis uptake_p_kg_t uptake_k_kg_t',
   fertilisers:
-    'category slow_t80_days_20c org_pool nitrification_inhibitor p2o5_pct k2o_pct na_pct salt_index acidity_kg_caco3_per_kg_n nh4_anion_class seed_row_class seed_row_weight_n seed_row_weight_k2o',
+    'category p2o5_pct k2o_pct na_pct salt_index acidity_kg_caco3_per_kg_n seed_row_class seed_row_weight_n seed_row_weight_k2o',
   late_n: 'run_down_alias days_before_harvest_max',
   legume_modifiers: 'applies_to',
   lime_materials:
@@ -105,9 +106,8 @@ const leftOut = {
   orchard_k: 'set_id removal_basis',
   phenology: 'stage_alias gdd_f_d',
   placement:
-    'surf_frac depth_from_cm depth_to_cm vol_factor n_recovery_low_frac n_recovery_high_frac rel_eff_p_low_test rel_eff_p_medium_test rel_eff_p_high_test rel_eff_k_low_test rel_eff_k_medium_test rel_eff_k_high_test rel_eff_s rel_eff_zn',
-  soils:
-    'sand_pct_mid clay_pct_mid wilting_point_vol_pct field_capacity_vol_pct saturation_vol_pct available_water_vol_pct ksat_mm_h bulk_density_t_m3 drain_coef_d nh4_mobile_frac som_rate_factor seed_row_texture curve_number cec_default_cmolc_kg traffic_fc_frac',
+    'vol_factor n_recovery_low_frac n_recovery_high_frac rel_eff_p_low_test rel_eff_p_medium_test rel_eff_p_high_test rel_eff_k_low_test rel_eff_k_medium_test rel_eff_k_high_test rel_eff_s rel_eff_zn',
+  soils: 'sand_pct_mid clay_pct_mid available_water_vol_pct seed_row_texture',
   sampling_protocols:
     'calendar_hint_north calendar_hint_south petiole_removed block_rule wash max_hours_to_dry_or_ship',
   tissue_nutrients:
@@ -118,7 +118,7 @@ const leftOut = {
 };
 /** What a row does beside its chapter's columns, as columns of our own: a farm's row made like another has them all. */
 const traits = JSON.parse(fs.readFileSync('scripts/traits.json', 'utf8'));
-const numeric = /^-?(0|[1-9]\d*)(\.\d+)?$/;
+const numeric = /^-?(0|[1-9]\d*)(\.\d+)?(e[+-]?\d+)?$/;
 const write = (name, csv) => {
   const [columns, ...rows] = parse(csv, { relax_quotes: true, skip_empty_lines: true });
   const skip = new Set((leftOut[name] ?? '').split(' '));
@@ -163,3 +163,13 @@ for (const [chapter, tables] of Object.entries(chapters)) {
   );
 }
 write('crop_crosswalk', fs.readFileSync(path.join(source, 'crop_crosswalk.csv'), 'utf8'));
+// What the simulator must come to, run for run.
+for (const name of ['10day', '30year', 'edge', 'least_n', 'rng_weather', 'winter_wheat'])
+  fs.writeFileSync(
+    `src/core/season/reference/${name}.json`,
+    JSON.stringify(
+      JSON.parse(
+        fs.readFileSync(path.join(source, '04-nitrogen-plan', `reference_${name}.json`), 'utf8'),
+      ),
+    ),
+  );

@@ -34,6 +34,7 @@ export const gddCurveOf = (cropId: string): readonly (readonly [number, number])
 const params = lazily(() =>
   byKey(rowsOf<z.infer<typeof cropParamRow>>(paramFile), (r) => r.cropId),
 );
+export const cropParamIds = (): string[] => [...params().keys()];
 export const cropParamsOf = (cropId: string) => params().get(cropId);
 
 const climates = lazily(() => groupedBy(rowsOf<ClimateMonth>(climateFile), (r) => r.climateId));

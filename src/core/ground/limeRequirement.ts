@@ -576,12 +576,8 @@ const HEAVY = [
 /**
  * Ground limestone by the lime factor of arable land, as effective carbonate in 20 cm (chapter 3,
  * 6.3), t/ha: a second opinion beside the texture table.
- *
- * @example byLimeFactor({ ph: 5.5, targetPh: 6.5, soilTextureId: 'silt_loam' }) // 5.46
  */
-export function byLimeFactor(
-  i: Pick<LimeRequirementInput, 'ph' | 'targetPh' | 'soilTextureId'>,
-): number {
+function byLimeFactor(i: Pick<LimeRequirementInput, 'ph' | 'targetPh' | 'soilTextureId'>): number {
   if (i.ph >= i.targetPh) return 0;
   const factor =
     i.soilTextureId === 'organic_peat'

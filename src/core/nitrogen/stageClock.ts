@@ -8,7 +8,7 @@ import { gddCurveOf, stagesOf, type Normals, type StageRow } from '../book/stage
  * Degree-days of one day between the crop's base and ceiling (chapter 4, F5.1); temperatures are
  * clipped before averaging.
  */
-const dayDegrees = (tMin: number, tMax: number, base: number, upper: number): number =>
+export const dayDegrees = (tMin: number, tMax: number, base: number, upper: number): number =>
   (clip(tMax, base, upper) + clip(tMin, base, upper)) / 2 - base;
 
 /**
@@ -84,7 +84,7 @@ const MAX_DAYS = 800;
 const newYear = (year: number, southern: boolean): IsoDate =>
   `${year}-${southern ? '07' : '01'}-01`;
 /** The winter that a crop sown on a day has before it, or has just begun in. */
-const winterOf = (sown: IsoDate, southern: boolean): IsoDate => {
+export const winterOf = (sown: IsoDate, southern: boolean): IsoDate => {
   const year = Number(sown.slice(0, 4));
   return newYear(southern || monthOf(sown) <= 6 ? year : year + 1, southern);
 };

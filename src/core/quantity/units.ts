@@ -112,7 +112,7 @@ export const shownUnit = (dimension: Dimension, system: UnitSystem): Unit =>
 const definition = (unit: Unit): UnitDefinition => UNITS[unit];
 export const fromCore = (value: number, unit: Unit): number =>
   value / definition(unit).toCore + (definition(unit).zero ?? 0);
-export const toCore = (value: number, unit: Unit): number =>
+const toCore = (value: number, unit: Unit): number =>
   (value - (definition(unit).zero ?? 0)) * definition(unit).toCore;
 
 const CORE_UNIT: readonly [string, Dimension][] = (Object.keys(SHOWN) as Dimension[])
