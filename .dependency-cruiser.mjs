@@ -16,6 +16,7 @@ const rooms = [
   'lines',
   'warnings',
   'assessment',
+  'season',
   'account',
   'views',
   'farm',

@@ -3,6 +3,12 @@ import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
+import { assessSeason } from '../src/core/assessment/assess';
+import { bookOf } from '../src/core/book/book';
+import { readPlanFile } from '../src/core/document/seasonFile';
+import { snakeKeys } from '../src/core/quantity/names';
+import { outlookOf } from '../src/core/season/outlook';
+import { toldThroughout } from '../src/core/why/said';
 
 const furrow = (args: string[], input = '') => {
   const r = spawnSync(process.execPath, ['bin/furrow.mjs', ...args], {
@@ -29,6 +35,22 @@ describe('furrow', { timeout: 60_000 }, () => {
       p: { left_out: 3.7, still_to_apply: 0 },
       k: { still_to_apply: 0, over: 2.5 },
       s: { still_to_apply: 30.08, unknown: { low: 0, high: 25 } },
+    });
+  });
+  it('runs a plan over weather years, with the figures that the screen shows', () => {
+    const plan = readPlanFile(JSON.parse(fs.readFileSync(PLAN, 'utf8')));
+    const book = bookOf(plan.farm.library);
+    const season = assessSeason(book, plan);
+    const here = outlookOf(book, season.plan, season.assessment, season.calendar, { years: 6 });
+    const { code, json } = furrow(['simulate', PLAN, '--years', '6']);
+    expect(code).toBe(0);
+    expect(json()).toEqual(JSON.parse(JSON.stringify(snakeKeys(toldThroughout(here)))));
+    expect(furrow(['simulate', PLAN, '--years', '0']).refused()).toMatchObject({
+      code: 'out_of_range',
+      field: 'years',
+    });
+    expect(furrow(['assess', PLAN, '--seed', '3']).refused()).toMatchObject({
+      message: 'assess has no option --seed: it belongs to simulate.',
     });
   });
   it('says why, down to the entered value', () => {

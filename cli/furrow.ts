@@ -3,7 +3,7 @@ import { Readable } from 'node:stream';
 import { parseArgs } from 'node:util';
 import { stringify } from 'csv-stringify/sync';
 import packageFile from '../package.json';
-import { assess } from '../src/core/assessment/assess';
+import { assess, assessSeason } from '../src/core/assessment/assess';
 import { bookOf } from '../src/core/book/book';
 import { PLAN_VERSION } from '../src/core/document/document';
 import { readPlanFile, seasonFileSchemas } from '../src/core/document/seasonFile';
@@ -16,8 +16,9 @@ import { METHODS, methodOf, namesTable, run } from '../src/core/methods/registry
 import { MODULES, referencePage } from '../src/core/methods/reference';
 import { workedExamples } from '../src/core/methods/workedExample';
 import { snakeKeys } from '../src/core/quantity/names';
-import { oneOf } from '../src/core/quantity/range';
+import { oneOf, within } from '../src/core/quantity/range';
 import { Refusal, type RefusalDetail } from '../src/core/quantity/refusal';
+import { OUTLOOK_SEED, OUTLOOK_YEARS, outlookOf } from '../src/core/season/outlook';
 import { rulesPage } from '../src/core/warnings/allRules';
 import { toldThroughout } from '../src/core/why/said';
 import { asLines, findStep } from '../src/core/why/step';
@@ -89,13 +90,38 @@ async function batch(file: string): Promise<void> {
   });
 }
 
-const LAB_OPTIONS = ['kind', 'fields', 'answers', 'sheet'] as const;
+/** Options that belong to one command alone. */
+const OPTIONS_OF = {
+  'read-laboratory': ['kind', 'fields', 'answers', 'sheet'],
+  simulate: ['years', 'seed'],
+} as const;
 interface How extends Written {
   help: boolean;
   kind?: string;
   fields?: string;
   answers?: string;
   sheet?: string;
+  years?: string;
+  seed?: string;
+}
+/** A whole number of the command line within its span, or what stands in for it. */
+function wholeNumber(
+  field: string,
+  typed: string | undefined,
+  usual: number,
+  min: number,
+  max: number,
+): number {
+  if (typed === undefined) return usual;
+  const value = within(field, Number(typed), { label: field, unit: '', min, max });
+  if (!Number.isInteger(value))
+    throw new Refusal({
+      code: 'not_a_number',
+      field,
+      value: typed,
+      message: `--${field} = ${typed} is no whole number.`,
+    });
+  return value;
 }
 interface Command {
   /** How many words follow it at most. */
@@ -117,6 +143,21 @@ const COMMANDS: Readonly<Record<string, Command>> = {
           message: `No figure ${figure} in this assessment.`,
         });
       process.stdout.write(`${asLines(found).join('\n')}\n`);
+    },
+  },
+  simulate: {
+    words: 1,
+    does: ([file = '-'], how) => {
+      const given = readPlanFile(json(textOf(file, 'file'), 'file'));
+      const book = bookOf(given.farm.library);
+      const { plan, calendar, assessment } = assessSeason(book, given);
+      const outlook = outlookOf(book, plan, assessment, calendar, {
+        years: wholeNumber('years', how.years, OUTLOOK_YEARS, 1, 200),
+        seed: wholeNumber('seed', how.seed, OUTLOOK_SEED, 0, 4_294_967_295),
+      });
+      if (typeof outlook === 'string')
+        throw new Refusal({ code: 'missing', field: 'plan', message: outlook });
+      say(snakeKeys(toldThroughout(outlook)), how);
     },
   },
   methods: {
@@ -197,6 +238,8 @@ function read(argv: readonly string[]) {
         fields: { type: 'string' },
         answers: { type: 'string' },
         sheet: { type: 'string' },
+        years: { type: 'string' },
+        seed: { type: 'string' },
       },
     });
   } catch (e) {
@@ -226,14 +269,16 @@ async function main(argv: readonly string[]): Promise<void> {
       value: words.slice(command.words).join(' '),
       message: `${name} takes no more than ${command.words} words.`,
     });
-  const foreign = LAB_OPTIONS.find((o) => values[o] !== undefined);
-  if (foreign !== undefined && name !== 'read-laboratory')
+  for (const [owner, options] of Object.entries(OPTIONS_OF)) {
+    const foreign = options.find((o) => values[o] !== undefined);
+    if (foreign === undefined || name === owner) continue;
     throw new Refusal({
       code: 'unknown_field',
       field: 'option',
       value: `--${foreign}`,
-      message: `${name} has no option --${foreign}: it belongs to read-laboratory.`,
+      message: `${name} has no option --${foreign}: it belongs to ${owner}.`,
     });
+  }
   if (values.help && name !== 'method') return void process.stdout.write(USAGE);
   await command.does(words, values);
 }

@@ -7,6 +7,7 @@ import { commandLine } from './bench/commandLine';
 import { wholeFarm } from './bench/farm';
 import { ground } from './bench/ground';
 import { lists } from './bench/lists';
+import { season } from './bench/season';
 import { sizes } from './bench/routes';
 import { typing } from './bench/typing';
 import { speed } from './bench/workbook';
@@ -17,6 +18,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   farm: wholeFarm,
   ground,
   lists,
+  season,
   typing,
   routes: sizes,
   command: commandLine,

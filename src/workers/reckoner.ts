@@ -1,6 +1,9 @@
 import { expose } from 'comlink';
+import { assessSeason } from '@/core/assessment/assess';
 import { bookOf } from '@/core/book/book';
 import { pkOutlook, type PkOutlook, type PkSimulation } from '@/core/ground/pkSimulation';
+import type { Plan } from '@/core/document/document';
+import { outlookOf, type Outlook } from '@/core/season/outlook';
 import { farmFieldRow, type FarmField, type FarmFieldRow } from '@/core/farm/wholeFarm';
 
 // Long sums off the page's thread: typing goes on while they run, and ending the worker cancels
@@ -19,6 +22,16 @@ const reckoner = {
   outlook(input: PkSimulation, done: (run: number) => void): PkOutlook {
     return pkOutlook(input, (run) => {
       if (run % EVERY === 0) done(run);
+    });
+  },
+  /** A plan over weather years; `done` hears how many are through. */
+  seasons(given: Plan, done: (year: number) => void): Outlook | string {
+    const book = bookOf(given.farm.library);
+    const { plan, calendar, assessment } = assessSeason(book, given);
+    return outlookOf(book, plan, assessment, calendar, {
+      onYear: (year) => {
+        if (year % 5 === 0) done(year);
+      },
     });
   },
 };

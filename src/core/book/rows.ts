@@ -313,6 +313,8 @@ export const mineralisationRow = z.object({
   dryMeal: z.boolean(),
   ammoniumBound: z.boolean(),
   givesLater: z.boolean(),
+  /** Pool of the season simulator that its organic N rots like. */
+  seasonPool: text,
 });
 export const nh3MethodRow = z.object({
   methodKey: text,

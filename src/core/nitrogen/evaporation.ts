@@ -91,6 +91,30 @@ export const normalDrainage = (
 ): number =>
   overDays(climate, from, to, (m) => Math.max(0, m.rainMm - evaporationOf(m, latitudeDeg)));
 
+const TYPICAL_HELD_MM = 150;
+/**
+ * How full the ground is on a day of a normal year: rain less evaporation, month by month, in a
+ * store that is full after a wet winter. 1 at field capacity.
+ *
+ * @param heldMm what the ground holds between wilting point and field capacity
+ * @example normalFilling(climateOf('maritime_cool_52n'), 52, '2027-03-01') // 1
+ */
+export function normalFilling(
+  climate: readonly Normals[],
+  latitudeDeg: number,
+  on: IsoDate,
+  heldMm = TYPICAL_HELD_MM,
+): number {
+  let store = heldMm / 2;
+  // Two years forget where the sum began.
+  for (let k = 24; k >= 1; k--) {
+    const month = ((monthOf(on) - 1 - k + 24) % 12) + 1;
+    const m = climate.find((x) => x.month === month);
+    if (m) store = clip(store + m.rainMm - evaporationOf(m, latitudeDeg), 0, heldMm);
+  }
+  return store / heldMm;
+}
+
 /**
  * The day on which drainage begins in a normal year: the first month after midsummer with more rain
  * than 1.2 times the evaporation (chapter 7, W6.3); null in a climate without one.

@@ -96,6 +96,20 @@ function lastBefore(end: IsoDate, doyNh: number, southern: boolean): IsoDate {
 }
 
 /**
+ * The day on which a crop's clock begins: its sowing, or the fixed day of a perennial in the year of
+ * its harvest, whatever the planting date.
+ */
+export function clockStart(
+  cropId: string,
+  i: { clockDate: IsoDate; end: IsoDate; southern: boolean },
+): IsoDate {
+  const crop = stagesOf(cropId)[0];
+  return crop?.clockStart === 'fixed_doy'
+    ? lastBefore(i.end, crop.fixedStartDoyNh ?? 1, i.southern)
+    : i.clockDate;
+}
+
+/**
  * The crop's clock in a normal year, day by day from `start` to `end` (chapter 4, F5.2, on monthly
  * normals instead of weather).
  * Expect +/- 7 to 10 days; an observed stage always beats it.
@@ -121,9 +135,7 @@ export function seasonClock(i: {
     );
   const normalOf = monthsAround(i.climate);
   const crop = i.cropId === null ? null : (stagesOf(i.cropId)[0] as StageRow);
-  const fixed = crop?.clockStart === 'fixed_doy';
-  // A perennial counts from its fixed day of the harvest year, whatever the planting date.
-  const from = fixed ? lastBefore(i.end, crop?.fixedStartDoyNh ?? 1, i.southern) : i.clockDate;
+  const from = i.cropId === null ? i.clockDate : clockStart(i.cropId, i);
   const winter = (crop?.autumnCapGddCD ?? 0) > 0;
   const cap = crop?.autumnCapGddCD ?? 0;
   const restart = winter

@@ -1,5 +1,6 @@
 'use client';
 
+import dynamic from 'next/dynamic';
 import { dateInWords } from '@/core/quantity/calendar';
 import { Plus, Trash2 } from 'lucide-react';
 import { memo, useState } from 'react';
@@ -316,6 +317,10 @@ const PassRow = memo(function PassRow({ pass, index }: { pass: FertiliserPass; i
   );
 });
 
+const WeatherYears = dynamic(() => import('./WeatherYears').then((m) => m.WeatherYears), {
+  ssr: false,
+});
+
 /**
  * Supply: products and passes for what is left, placed on the season, with what they bring, cost
  * and risk.
@@ -373,7 +378,7 @@ export function SupplyStation() {
                   </td>
                 ))}
                 <td />
-                <td className="num">{a.supply.cost.toFixed(0)}</td>
+                <td className="num">{show(a.supply.cost, 'price_per_area')}</td>
                 <td className="note pl-4">{total.toFixed(0)} for the field</td>
               </tr>
             </tbody>
@@ -407,6 +412,7 @@ export function SupplyStation() {
         <FillGap />
         <LeaveOut />
       </Part>
+      <WeatherYears />
       <div className="grid gap-x-8 xl:grid-cols-[3fr_2fr]">
         <Part title="Against the sheet">
           <LedgerSheet />

@@ -1,0 +1,268 @@
+import type { Assessment } from '../assessment/assess';
+import type { Book } from '../book/book';
+import type { Plan } from '../document/document';
+import type { SeasonCalendar } from '../lines/calendar';
+import type { NutrientSum } from '../lines/line';
+import { dateAfter, monthName, type IsoDate } from '../quantity/calendar';
+import { joined, said, type Said, type Words } from '../why/said';
+import { waterOf } from './events';
+import { newState, newTrace, type SeasonSummary } from './nitrogen';
+import { runOfPlan, type PlannedRun } from './ofPlan';
+import { fieldOf, layOut, newLaidOut, planOf, runPlan } from './run';
+import { generateWeather } from './weather';
+import {
+  isShort,
+  shortShare,
+  spreadOf,
+  spreadsOf,
+  totalLoss,
+  type Spread,
+  type SpreadKey,
+} from './years';
+
+// A plan over many weather years: what no table can show. It changes no figure of the sheet; it is
+// told beside it (chapter 7, W1.15).
+
+export const OUTLOOK_YEARS = 30;
+/** Of the generated weather; printed with every result. */
+export const OUTLOOK_SEED = 2027;
+const STEP_D = 3;
+
+type LossKind = 'drainage' | 'ammonia' | 'wet soil' | 'run-off';
+/** What a plan comes to over weather years, kg/ha. */
+export interface Outlook {
+  years: number;
+  seed: number;
+  start: IsoDate;
+  /** Days for which the bands hold a figure. */
+  days: number[];
+  /** What the crop has taken and can reach by each day: P10, P50 and P90. */
+  supply: { p10: number[]; p50: number[]; p90: number[] };
+  /** What the crop asks for by each day, in the middle year. */
+  demand: number[];
+  /** Water that left the profile by each day, in the middle year, mm. */
+  drained: number[];
+  spreads: Record<SpreadKey, Spread | null>;
+  loss: Spread;
+  /** Share of years in which the crop ends short, and how much it lacks in the worst tenth. */
+  shortShare: number;
+  shortWorstKgHa: number;
+  /** Where most is lost, and in which month of a middling year. */
+  mainLoss: { kind: LossKind; month: string; kgHa: number } | null;
+  /** How the middle year of the simulator ends, in the currency of the sheet. */
+  endKgHa: number;
+  sheetEndKgHa: number;
+  /** One sentence beside the section, and a second where the two differ. */
+  sentence: Words;
+  differs: Words | null;
+  assumed: string[];
+}
+/** What of a year is drawn and counted. */
+interface Kept {
+  supply: Float64Array[];
+  demand: Float64Array[];
+  drained: Float64Array[];
+  byMonth: Map<string, Record<LossKind, number>>;
+  ends: number[];
+  released: number[];
+}
+const KINDS: readonly LossKind[] = ['drainage', 'ammonia', 'wet soil', 'run-off'];
+
+/**
+ * Runs a plan over weather years.
+ *
+ * @param onYear hears after each year; false stops, and what is done stands
+ * @returns the outlook, or a sentence that says why there is none
+ */
+export function outlookOf(
+  book: Book,
+  plan: Plan,
+  a: Assessment,
+  calendar: SeasonCalendar | null,
+  {
+    years = OUTLOOK_YEARS,
+    seed = OUTLOOK_SEED,
+    onYear,
+  }: { years?: number; seed?: number; onYear?: (done: number) => boolean | void } = {},
+): Outlook | string {
+  const run = runOfPlan(book, plan, a, calendar);
+  if (typeof run === 'string') return run;
+  const field = fieldOf(run.record);
+  const events = planOf(book, field, run.record.events);
+  const irrigation = waterOf(events, run.days);
+  const laid = newLaidOut(field, run.days);
+  const state = newState(field.site.layers);
+  const trace = newTrace(run.days);
+  const at = Array.from({ length: Math.ceil(run.days / STEP_D) }, (_, i) => i * STEP_D);
+  const months = Array.from({ length: run.days }, (_, d) =>
+    dateAfter(run.record.startDate, d).slice(0, 7),
+  );
+  const kept: Kept = {
+    supply: [],
+    demand: [],
+    drained: [],
+    byMonth: new Map(),
+    ends: [],
+    released: [],
+  };
+  const summaries: SeasonSummary[] = [];
+  const behind = staysBehind(a, field.crop?.uTotalKgHa ?? 0);
+  for (let y = 0; y < years; y++) {
+    const weather = generateWeather({
+      climate: run.climate,
+      start: run.record.startDate,
+      days: run.days,
+      latitudeDeg: field.latitudeDeg,
+      seed,
+      year: y,
+    });
+    layOut(field, weather, irrigation, laid);
+    const s = runPlan(field, events, laid, state, trace);
+    summaries.push(s);
+    kept.supply.push(
+      Float64Array.from(at, (d) => (trace.uptakeCum[d] ?? 0) + (trace.rootZoneN[d] ?? 0)),
+    );
+    kept.demand.push(Float64Array.from(at, (d) => laid.days.demand[d] ?? 0));
+    let down = 0;
+    const drainedBy = laid.physical.drain.map((mm) => (down += mm));
+    kept.drained.push(Float64Array.from(at, (d) => drainedBy[d] ?? 0));
+    const harvest = s.harvestDay ?? run.days - 1;
+    kept.ends.push(
+      s.uptake - (field.crop?.uTotalKgHa ?? 0) + ((trace.rootZoneN[harvest] ?? 0) - behind),
+    );
+    for (let d = 0; d < run.days; d++) {
+      const month = months[d] as string;
+      const sums = kept.byMonth.get(month) ?? {
+        drainage: 0,
+        ammonia: 0,
+        'wet soil': 0,
+        'run-off': 0,
+      };
+      sums.drainage += trace.leached[d] ?? 0;
+      sums.ammonia += trace.volatilised[d] ?? 0;
+      sums['wet soil'] += trace.denitrified[d] ?? 0;
+      sums['run-off'] += trace.runoffN[d] ?? 0;
+      kept.byMonth.set(month, sums);
+    }
+    if (onYear?.(y + 1) === false) break;
+  }
+  return told(plan, a, run, seed, at, field.params.shortFrac, summaries, kept);
+}
+
+/** What the requirement holds beyond what is in the crop: it stays in the ground as usual. */
+const staysBehind = (a: Assessment, uptakeKgHa: number): number =>
+  Math.max(0, a.sums.n.requirement - uptakeKgHa);
+
+/** Percentiles of each day over the years. */
+function bands(years: readonly Float64Array[], days: number): Outlook['supply'] {
+  const each = Array.from(
+    { length: days },
+    (_, d) => spreadOf(years.map((y) => y[d] as number)) as Spread,
+  );
+  return {
+    p10: each.map((s) => s.p10),
+    p50: each.map((s) => s.p50),
+    p90: each.map((s) => s.p90),
+  };
+}
+
+function mainLossOf(kept: Kept, years: number): Outlook['mainLoss'] {
+  const totals = KINDS.map((kind) => ({
+    kind,
+    kgHa: [...kept.byMonth.values()].reduce((s, m) => s + m[kind], 0) / years,
+  })).toSorted((x, y) => y.kgHa - x.kgHa);
+  const most = totals[0] as (typeof totals)[0];
+  if (most.kgHa < 1) return null;
+  const [month] = [...kept.byMonth].reduce((best, x) =>
+    x[1][most.kind] > best[1][most.kind] ? x : best,
+  );
+  return { ...most, month: monthName(`${month}-15`) };
+}
+
+/** What the sheet takes from soil, residues and dressings in this season, kg/ha. */
+const releaseOnSheet = (a: Assessment): number =>
+  a.lines
+    .filter((l) => l.struck === null)
+    .reduce(
+      (s, l) => s + (/^(om_|legume|green_manure|vegetable)/u.test(l.id) ? (l.n ?? 0) : 0),
+      a.organics.reduce((s, o) => s + o.organicKgHa * o.app.areaFrac, 0),
+    );
+
+/** What the plan itself leaves open: no weather is to blame for it. */
+const openWords = ({ leftOut, stillToApply }: NutrientSum): Said[] => [
+  ...(leftOut >= 1 ? [said`${Math.round(leftOut)} kg/ha are left out on purpose.`] : []),
+  ...(stillToApply >= 1 ? [said`${Math.round(stillToApply)} kg/ha are still to apply.`] : []),
+];
+
+function differsWords(
+  a: Assessment,
+  difference: number,
+  summaries: readonly SeasonSummary[],
+  loss: Spread,
+  main: Outlook['mainLoss'],
+): Words | null {
+  if (Math.abs(difference) <= Math.max(15, 0.1 * a.sums.n.requirement)) return null;
+  const release = (spreadOf(summaries.map((s) => s.netMin))?.p50 ?? 0) - releaseOnSheet(a);
+  const byLoss = difference < 0 && (main === null ? 0 : loss.p50) > -release;
+  const cause = byLoss
+    ? said`it loses ${Math.round(loss.p50)} kg/ha, most by ${main?.kind ?? 'weather'}`
+    : release < 0
+      ? said`soil and residues release ${Math.round(-release)} kg/ha less than the sheet takes`
+      : said`soil and residues release ${Math.round(release)} kg/ha more than the sheet takes`;
+  const words = difference < 0 ? 'lower' : 'higher';
+  return {
+    text: `The simulator’s middling year ends {by} kg/ha ${words} than the sheet: ${cause.text}.`,
+    fill: { ...cause.fill, by: Math.round(Math.abs(difference)) },
+  };
+}
+
+function told(
+  plan: Plan,
+  a: Assessment,
+  run: PlannedRun,
+  seed: number,
+  at: number[],
+  shortFrac: number,
+  summaries: readonly SeasonSummary[],
+  kept: Kept,
+): Outlook {
+  const years = summaries.length;
+  const loss = spreadOf(summaries.map(totalLoss)) as Spread;
+  const share = shortShare(summaries, shortFrac);
+  const lacks = spreadOf(summaries.map((s) => s.demand - s.uptake)) as Spread;
+  const main = mainLossOf(kept, years);
+  const end = spreadOf(kept.ends) as Spread;
+  const { n } = a.sums;
+  const sheetEnd = n.over - n.stillToApply - n.leftOut;
+  const short = summaries.some((s) => isShort(s, shortFrac));
+  const cause = main ? `, mostly through ${main.kind} in ${main.month}` : '';
+  const overYears: Said = short
+    ? {
+        text: `The sheet reckons with a middling year; over {years} years this plan is short in {pct} % of them, by {kg} kg/ha in the worst tenth${cause}.`,
+        fill: { years, pct: Math.round(100 * share), kg: Math.round(lacks.p90) },
+      }
+    : {
+        text: `The sheet reckons with a middling year; over {years} years this plan is short in none of them, and loses {low} kg/ha to {high} kg/ha${cause}.`,
+        fill: { years, low: Math.round(loss.p10), high: Math.round(loss.p90) },
+      };
+  const sentence = joined([overYears, ...openWords(n)], ' ');
+  return {
+    years,
+    seed,
+    start: run.record.startDate,
+    days: at,
+    supply: bands(kept.supply, at.length),
+    demand: bands(kept.demand, at.length).p50,
+    drained: bands(kept.drained, at.length).p50,
+    spreads: spreadsOf(summaries),
+    loss,
+    shortShare: share,
+    shortWorstKgHa: lacks.p90,
+    mainLoss: main,
+    endKgHa: end.p50,
+    sheetEndKgHa: sheetEnd,
+    sentence,
+    differs: differsWords(a, end.p50 - sheetEnd, summaries, loss, main),
+    assumed: run.assumed,
+  };
+}
