@@ -22,6 +22,12 @@ test('over thirty years of weather: what a pass is worth, with the page free whi
     (await cells(figures.getByRole('row', { name: /^N in the crop/u }))).slice(1).map(Number);
   const [, before = 0] = await inCrop();
   expect(before).toBeGreaterThan(80);
+  const skipped = page
+    .getByTestId('what-if')
+    .getByRole('row', { name: /^left out/u })
+    .last();
+  const [, lost = ''] = await cells(skipped);
+  expect(Number.parseFloat(lost.replace('−', '-'))).toBeLessThan(-20);
   // What loading the page took is not what running the years takes.
   await page.evaluate(() =>
     Object.assign((globalThis as unknown as { held: object }).held, { longest: 0 }),

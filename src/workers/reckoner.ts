@@ -4,10 +4,15 @@ import { bookOf } from '@/core/book/book';
 import { pkOutlook, type PkOutlook, type PkSimulation } from '@/core/ground/pkSimulation';
 import type { Plan } from '@/core/document/document';
 import { outlookOf, type Outlook } from '@/core/season/outlook';
+import { whatIfsOf, type PassWhatIfs } from '@/core/season/whatIf';
 import { farmFieldRow, type FarmField, type FarmFieldRow } from '@/core/farm/wholeFarm';
 
 // Long sums off the page's thread: typing goes on while they run, and ending the worker cancels
 // them.
+export interface SeasonYears {
+  outlook: Outlook;
+  whatIfs: PassWhatIfs[];
+}
 const EVERY = 20;
 const reckoner = {
   /** Rows of the whole farm; `done` hears how many fields are through. */
@@ -25,14 +30,17 @@ const reckoner = {
     });
   },
   /** A plan over weather years; `done` hears how many are through. */
-  seasons(given: Plan, done: (year: number) => void): Outlook | string {
+  seasons(given: Plan, done: (year: number) => void): SeasonYears | string {
     const book = bookOf(given.farm.library);
     const { plan, calendar, assessment } = assessSeason(book, given);
-    return outlookOf(book, plan, assessment, calendar, {
+    const outlook = outlookOf(book, plan, assessment, calendar, {
       onYear: (year) => {
         if (year % 5 === 0) done(year);
       },
     });
+    if (typeof outlook === 'string') return outlook;
+    const whatIfs = whatIfsOf(book, plan, assessment, calendar);
+    return { outlook, whatIfs: typeof whatIfs === 'string' ? [] : whatIfs };
   },
 };
 export type Reckoner = typeof reckoner;

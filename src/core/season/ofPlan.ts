@@ -21,10 +21,17 @@ export interface PlannedRun {
   record: SeasonRecord;
   climate: ClimateMonth[];
   days: number;
+  /** Planned passes and dressings: the sheet's line of each, and its place among the events. */
+  sources: { id: string; at: number }[];
   /** What nobody said and the run takes all the same. */
   assumed: string[];
 }
 
+/** An event, and the line of the sheet that it is of, where somebody may still change it. */
+interface Sourced {
+  event: SeasonEvent;
+  id: string | null;
+}
 const ROOTED_CM = 120;
 const CARBON_OF_DM = 0.45;
 const DAYS_AFTER_HARVEST = 14;
@@ -196,27 +203,32 @@ export function runOfPlan(
   };
   const climate = climateMonths(plan);
   const counted = a.supply.passes.filter((p) => p.counts);
-  const passes = counted.map((p): SeasonEvent => {
+  const passes = counted.map((p): Sourced => {
     const product = fertiliserOf(book, p.pass.productId);
-    return {
+    const event: SeasonEvent = {
       type: 'fertilise',
       date: p.pass.date,
       productId: p.pass.productId,
       placementId: p.pass.placementId,
       nKgHa: Math.min(400, (p.pass.productKgHa * product.nTotalPct) / 100),
     };
+    return { event, id: p.pass.status === 'planned' ? `pass.${p.pass.id}` : null };
   });
   const dressings = a.organics
     .filter((o) => a.lines.some((l) => l.id === `organic.${o.app.id}` && l.struck === null))
-    .map(dressingEvent);
+    .map((o): Sourced => ({
+      event: dressingEvent(o),
+      id: o.app.status === 'planned' ? `organic.${o.app.id}` : null,
+    }));
   const soil = soilOf(field.soilTextureId);
   const held = ((soil.fieldCapacityVolPct - soil.wiltingPointVolPct) * ROOTED_CM) / 10;
-  const events = [
-    ...leftBehind(plan, a, start),
+  const nameless = (list: SeasonEvent[]): Sourced[] => list.map((event) => ({ event, id: null }));
+  const sourced = [
+    ...nameless(leftBehind(plan, a, start)),
     ...dressings,
     ...passes,
-    ...watered(plan, sown > start ? sown : start, season.harvestDate),
-  ].filter((e) => e.date >= start);
+    ...nameless(watered(plan, sown > start ? sown : start, season.harvestDate)),
+  ].filter((e) => e.event.date >= start);
   return {
     record: {
       startDate: start,
@@ -232,10 +244,11 @@ export function runOfPlan(
         no3InitKgHa: nitrateAtStart(plan, a, assumed),
       },
       crop: record,
-      events,
+      events: sourced.map((e) => e.event),
     },
     climate,
     days,
+    sources: sourced.flatMap((e, at) => (e.id === null ? [] : [{ id: e.id, at }])),
     assumed,
   };
 }

@@ -3,13 +3,16 @@
 import { useCallback, useEffect } from 'react';
 import { dateAfter, dateInWords, dayOfMonth, monthName } from '@/core/quantity/calendar';
 import { OUTLOOK_YEARS, type Outlook } from '@/core/season/outlook';
+import type { PassWhatIfs, WhatIf } from '@/core/season/whatIf';
 import type { Spread } from '@/core/season/years';
+import type { SeasonYears } from '@/workers/reckoner';
 import { Chart, type ChartProps } from '../chart/Chart';
 import { Part } from '../figure/fields';
 import { Scrolled } from '../figure/Scrolled';
 import { useReckoner } from '../farm/useReckoner';
 import { useUnits } from '../frame/units';
-import { useWholePlan } from '../workspace/context';
+import { placementOf } from '@/core/book/fertilisers';
+import { useWholeAssessment, useWholePlan } from '../workspace/context';
 
 /** Typing goes on: the years are run once it has paused, ms. */
 const PAUSE_MS = 500;
@@ -17,8 +20,7 @@ const PAUSE_MS = 500;
 /** The plan over weather years, run in a worker after each change; the sheet stays as it is. */
 export function WeatherYears() {
   const plan = useWholePlan();
-  const { words } = useUnits();
-  const { value, running, failed, start, cancel } = useReckoner<Outlook | string>();
+  const { value, running, failed, start, cancel } = useReckoner<SeasonYears | string>();
   useEffect(() => {
     const timer = setTimeout(() => start((r, done) => r.seasons(plan, done)), PAUSE_MS);
     return () => clearTimeout(timer);
@@ -48,25 +50,33 @@ export function WeatherYears() {
       </p>
       {typeof value === 'string' && <p className="note">{value}</p>}
       {value !== null && typeof value !== 'string' && (
-        <div data-testid="weather-years">
-          <p className="max-w-[52rem]">{words(value.sentence)}</p>
-          {value.differs !== null && <p className="mt-1 max-w-[52rem]">{words(value.differs)}</p>}
-          <div className="mt-2 grid gap-x-8 xl:grid-cols-[3fr_2fr]">
-            <Bands outlook={value} />
-            <Figures outlook={value} />
-          </div>
-          <p className="note mt-1 max-w-[52rem]">
-            {value.years} weather years made from the climate of the farm (seed {value.seed}), from{' '}
-            {dateInWords(value.start)}. Within reach: what is in the crop and what its roots reach,
-            from emergence on. Assumed: {value.assumed.join('; ')}. Grade: model.
-          </p>
-        </div>
+        <Years outlook={value.outlook} whatIfs={value.whatIfs} />
       )}
     </Part>
   );
 }
 
-/** What the crop has and can reach, in nine years of ten, beside what it asks for. */
+function Years({ outlook: o, whatIfs }: SeasonYears) {
+  const { words } = useUnits();
+  return (
+    <div data-testid="weather-years">
+      <p className="max-w-[52rem]">{words(o.sentence)}</p>
+      {o.differs !== null && <p className="mt-1 max-w-[52rem]">{words(o.differs)}</p>}
+      <div className="mt-2 grid gap-x-8 xl:grid-cols-[3fr_2fr]">
+        <Bands outlook={o} />
+        <Figures outlook={o} />
+      </div>
+      {whatIfs.length > 0 && <WhatIfs list={whatIfs} years={o.years} />}
+      <p className="note mt-1 max-w-[52rem]">
+        {o.years} weather years made from the climate of the farm (seed {o.seed}), from{' '}
+        {dateInWords(o.start)}. Within reach: what is in the crop and what its roots reach, from
+        emergence on. Assumed: {words(o.assumed.join('; '))}. Grade: model.
+      </p>
+    </div>
+  );
+}
+
+/** What the crop has and can reach, in eight years of ten, beside what it asks for. */
 function Bands({ outlook: o }: { outlook: Outlook }) {
   const { show, unit, system } = useUnits();
   const option = useCallback<ChartProps['option']>(
@@ -76,7 +86,7 @@ function Bands({ outlook: o }: { outlook: Outlook }) {
       const line = { type: 'line' as const, showSymbol: false };
       const hidden = { ...line, stack: 'band', lineStyle: { opacity: 0 }, silent: true };
       return {
-        grid: { left: 56, right: 56, top: 48, bottom: 32 },
+        grid: { left: 56, right: 56, top: 72, bottom: 32 },
         legend: {
           top: 4,
           itemGap: 26,
@@ -118,8 +128,8 @@ function Bands({ outlook: o }: { outlook: Outlook }) {
           {
             ...line,
             name: 'middle year',
-            lineStyle: { color: colour('--manure'), width: 2 },
-            itemStyle: { color: colour('--manure') },
+            lineStyle: { color: colour('--ink'), width: 1.5 },
+            itemStyle: { color: colour('--ink') },
             data: o.supply.p50.map(kg),
           },
           {
@@ -220,6 +230,88 @@ function Figures({ outlook: o }: { outlook: Outlook }) {
           </tr>
         </tbody>
       </table>
+    </Scrolled>
+  );
+}
+
+const CHANGE: Record<Exclude<WhatIf['change'], 'placement'>, string> = {
+  skip: 'left out',
+  halve: 'halved',
+  later: 'a fortnight later',
+};
+
+/** Each planned pass and dressing: what it is worth in the same years. */
+function WhatIfs({ list, years }: { list: PassWhatIfs[]; years: number }) {
+  const plan = useWholePlan();
+  const a = useWholeAssessment();
+  const { show, unit } = useUnits();
+  const kg = (v: number) => {
+    const text = show(v, 'nutrient_rate');
+    return v > 0 && text !== '0' ? `+${text}` : text.replace('-', '−');
+  };
+  const money = (v: number) => show(v, 'price_per_area');
+  const nameOf = (id: string): string => {
+    const pass = a.supply.passes.find((p) => `pass.${p.pass.id}` === id);
+    const dressing = a.organics.find((o) => `organic.${o.app.id}` === id);
+    return pass
+      ? `${pass.product.name}, ${dateInWords(pass.pass.date)}`
+      : dressing
+        ? `${dressing.material.name}, ${dateInWords(dressing.app.date)}`
+        : id;
+  };
+  return (
+    <Scrolled label="What each pass is worth">
+      <table className="ruled mt-3 max-w-[64rem]" data-testid="what-if">
+        <caption className="text-left">
+          <h3>What each pass is worth</h3>
+        </caption>
+        <thead>
+          <tr>
+            <th className="min-w-[9rem]">In the same {years} years</th>
+            <th className="num">N in the crop, {unit('nutrient_rate')}</th>
+            <th className="num">N lost, {unit('nutrient_rate')}</th>
+            <th className="num">short years, %</th>
+            {plan.season.cropPricePerT !== null && (
+              <th className="num">yield at risk, {unit('price_per_area')}</th>
+            )}
+            <th className="num">saved, {unit('price_per_area')}</th>
+          </tr>
+        </thead>
+        {list.map(({ id, changes }) => (
+          <tbody key={id}>
+            <tr>
+              <th scope="rowgroup" colSpan={plan.season.cropPricePerT === null ? 5 : 6}>
+                {nameOf(id)}
+              </th>
+            </tr>
+            {changes.map((c) => (
+              <tr key={`${c.change} ${c.placement ?? ''}`} className={c.clear ? '' : 'text-faint'}>
+                <th scope="row" className="pl-4 font-normal">
+                  {c.change === 'placement'
+                    ? placementOf(c.placement ?? '').name.toLowerCase()
+                    : CHANGE[c.change]}
+                </th>
+                <td className="num">
+                  {kg(c.inCrop.p50)}{' '}
+                  <span className="note">
+                    ({kg(c.inCrop.p10)} to {kg(c.inCrop.p90)})
+                  </span>
+                </td>
+                <td className="num">{kg(c.lost.p50)}</td>
+                <td className="num">{(100 * c.shortShare).toFixed(0)}</td>
+                {plan.season.cropPricePerT !== null && (
+                  <td className="num">{c.riskHa === null ? '·' : money(c.riskHa)}</td>
+                )}
+                <td className="num">{c.savedHa === 0 ? '·' : money(c.savedHa)}</td>
+              </tr>
+            ))}
+          </tbody>
+        ))}
+      </table>
+      <p className="note">
+        The middle year, and eight years of ten in brackets, against the plan as it stands. Paler:
+        the years do not agree on which way it goes. Yield at risk is of low confidence.
+      </p>
     </Scrolled>
   );
 }
