@@ -76,6 +76,7 @@ const chapters = {
     'dose_limits',
     'fertilisers',
     'foliar_limits',
+    'loss_factors',
     'drainage_classes',
     'n_uptake_curves_gdd',
     'organic_pools',
@@ -106,7 +107,7 @@ const leftOut = {
   orchard_k: 'set_id removal_basis',
   phenology: 'stage_alias gdd_f_d',
   placement:
-    'vol_factor n_recovery_low_frac n_recovery_high_frac rel_eff_p_low_test rel_eff_p_medium_test rel_eff_p_high_test rel_eff_k_low_test rel_eff_k_medium_test rel_eff_k_high_test rel_eff_s rel_eff_zn',
+    'n_recovery_low_frac n_recovery_high_frac rel_eff_p_low_test rel_eff_p_medium_test rel_eff_p_high_test rel_eff_k_low_test rel_eff_k_medium_test rel_eff_k_high_test rel_eff_s rel_eff_zn',
   soils: 'sand_pct_mid clay_pct_mid available_water_vol_pct seed_row_texture',
   sampling_protocols:
     'calendar_hint_north calendar_hint_south petiole_removed block_rule wash max_hours_to_dry_or_ship',

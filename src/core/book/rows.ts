@@ -775,6 +775,7 @@ export const placementRow = z.object({
   surfFrac: fraction,
   depthFromCm: n,
   depthToCm: n,
+  volFactor: fraction,
   nRecoveryTypicalFrac: fraction,
   notes: text,
   ...sourced,
@@ -881,6 +882,17 @@ export const simParamRow = z.object({
   max: n,
   unit: text,
   meaning: text,
+  ...sourced,
+});
+/** A constant of the quick loss estimates (chapter 4, section 4). */
+export const lossFactorRow = z.object({
+  param: text,
+  default: n,
+  min: maybe,
+  max: maybe,
+  unit: text,
+  usedIn: text,
+  meaning: maybeText,
   ...sourced,
 });
 /** Organic N that rots at its own rate (chapter 4, S13). */

@@ -47,6 +47,7 @@ const schemaOf: Record<string, z.ZodObject> = {
   phenology: rows.phenologyRow,
   drainage_classes: rows.drainageClassRow,
   organic_pools: rows.organicPoolRow,
+  loss_factors: rows.lossFactorRow,
   sim_params: rows.simParamRow,
   pk_replacement_factors: rows.pkReplacementRow,
   placement: rows.placementRow,

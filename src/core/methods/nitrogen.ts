@@ -1,10 +1,39 @@
+import { redress, sidedressNitrateTest, sufficiencyIndex } from '../nitrogen/inSeason';
+import {
+  ammoniaLoss,
+  denitrificationLoss,
+  eventLoss,
+  leachingLoss,
+  nitrifiedShare,
+} from '../nitrogen/losses';
+import { referenceEvaporation } from '../nitrogen/evaporation';
+import { refuse } from '../quantity/refusal';
+import { spreadOf } from '../season/years';
 import { acidity, compoundFit, liquidConvert, productRate } from '../nitrogen/product';
 import { numberOfPasses, splitAllocate, stopCheck } from '../nitrogen/split';
 import { degreeDays } from '../nitrogen/stageClock';
 import { additiveCheck, foliarLoad, tankMix, twoTankPlan } from '../nitrogen/tank';
-import { list, may, mayList, need, rowsOf } from './fields';
+import { list, may, mayList, mayRowsOf, need, rowsOf } from './fields';
 import { calculation, type Method } from './method';
 
+const airOf = {
+  ph_water: need('ph'),
+  cec_cmol_kg: need('cec_cmolc_kg'),
+  residue_cover_frac: need(),
+  mean_air_temp_c: need('t_mean_c'),
+  rain_after: mayRowsOf({ days_after_pass: need('day'), rain_after_mm: need('mm') }, 'rain'),
+  slot_closure: may('closure'),
+};
+const drainsOf = {
+  drainage_mm: need(),
+  field_capacity_pct: need('field_capacity_vol_pct'),
+  root_depth_cm: need(),
+};
+const lostOf = {
+  n_lost_kg_ha: need('loss_kg_ha'),
+  n_lost_low_kg_ha: need('low_kg_ha'),
+  n_lost_high_kg_ha: need('high_kg_ha'),
+};
 const nutrientsOfRate = {
   n_kg_ha: need(),
   p_kg_ha: need(),
@@ -287,5 +316,195 @@ export const nitrogenMethods: readonly Method[] = [
     },
     gives: { last_growth_stage_code: may('last_bbch'), level: need(), harm: need() },
     run: stopCheck,
+  }),
+  calculation({
+    id: 'nitrogen.ammonia_loss',
+    title: 'Ammonia that a pass may lose',
+    group: 'Losses',
+    chapter: '4, F4.1',
+    takes: { product_id: need(), placement_id: need(), n_kg_ha: need(), ...airOf },
+    gives: {
+      factor_warmth: need('f_temp'),
+      factor_cec: need('f_cec'),
+      factor_residue: need('f_residue'),
+      factor_rain: need('f_rain'),
+      urea_lost_frac: need('urea_loss_frac'),
+      ammonium_lost_frac: need('ammonium_loss_frac'),
+      ...lostOf,
+    },
+    run: (i, book) => ammoniaLoss(book, i),
+  }),
+  calculation({
+    id: 'nitrogen.denit_loss',
+    title: 'Nitrate that wet ground may lose',
+    group: 'Losses',
+    chapter: '4, F4.3',
+    takes: {
+      nitrate_in_soil_kg_ha: need('nitrate_kg_ha'),
+      saturated_days: need(),
+      mean_soil_temp_c: need('t_soil_c'),
+      om_pct: may(),
+    },
+    gives: {
+      denitrified_rate_per_day: need('rate_per_day'),
+      n_lost_frac: need('loss_frac'),
+      ...lostOf,
+    },
+    run: denitrificationLoss,
+  }),
+  calculation({
+    id: 'nitrogen.nitrified',
+    title: 'Ammonium turned to nitrate',
+    group: 'Losses',
+    chapter: '4, F4.4',
+    takes: {
+      mean_soil_temp_c: need('t_soil_c'),
+      days_looked_at: need('days'),
+      has_nitrification_inhibitor: may('nitrification_inhibitor'),
+    },
+    gives: { nitrified_frac: need() },
+    run: (i) => ({ nitrifiedFrac: nitrifiedShare(i) }),
+  }),
+  calculation({
+    id: 'nitrogen.leach_loss',
+    title: 'Nitrate that drains below the roots',
+    group: 'Losses',
+    chapter: '4, F4.5',
+    takes: {
+      nitrate_in_soil_kg_ha: need('nitrate_kg_ha'),
+      ...drainsOf,
+      nitrate_position: may('position'),
+    },
+    gives: { n_lost_frac: need('loss_frac'), ...lostOf },
+    run: leachingLoss,
+  }),
+  calculation({
+    id: 'nitrogen.event_loss',
+    title: 'What one pass may lose in all',
+    group: 'Losses',
+    chapter: '4, F4.6',
+    takes: {
+      product_id: need(),
+      placement_id: need(),
+      n_kg_ha: need(),
+      ...airOf,
+      mean_soil_temp_c: need('t_soil_c'),
+      days_looked_at: need('days'),
+      saturated_days: need(),
+      ...drainsOf,
+      om_pct: may(),
+      product_price_per_t: may('price_per_t'),
+    },
+    gives: {
+      volatilised_kg_ha: need(),
+      nitrate_by_then_kg_ha: need(),
+      denitrified_kg_ha: need(),
+      leached_kg_ha: need(),
+      n_lost_kg_ha: need('lost_kg_ha'),
+      n_lost_low_kg_ha: need('lost_low_kg_ha'),
+      n_lost_high_kg_ha: need('lost_high_kg_ha'),
+      n_price_per_kg: need(),
+      money_lost_per_ha: need('money_lost_ha'),
+      cost_per_kg_left: need(),
+    },
+    run: (i, book) => eventLoss(book, i),
+  }),
+  calculation({
+    id: 'nitrogen.sidedress_nitrate_test',
+    title: 'Sidedress by a nitrate test',
+    group: 'In season',
+    chapter: '4, F6.1',
+    takes: {
+      nitrate_n_mg_kg: need('no3_n_mg_kg'),
+      plant_height_cm: need(),
+      critical_nitrate_mg_kg: may('critical_mg_kg'),
+    },
+    gives: { n_kg_ha: need(), n_lb_ac: need() },
+    run: sidedressNitrateTest,
+  }),
+  calculation({
+    id: 'nitrogen.sufficiency',
+    title: 'N against a strip that was fed richly',
+    group: 'In season',
+    chapter: '4, F6.2',
+    takes: {
+      reading_of_field: need('field_reading'),
+      reading_of_strip: need('reference_reading'),
+      best_dose_kg_ha: need('n_opt_kg_ha'),
+      n_applied_kg_ha: need(),
+      n_found_kg_ha: may('n_credit_kg_ha'),
+    },
+    gives: { sufficiency_index: need('si'), n_kg_ha: need(), strip_flag: need('flag') },
+    run: sufficiencyIndex,
+  }),
+  calculation({
+    id: 'nitrogen.redress',
+    title: 'A second dressing after rain',
+    group: 'In season',
+    chapter: '4, F6.4',
+    takes: {
+      n_in_crop_full_kg_ha: need('u_total_kg_ha'),
+      n_taken_so_far_kg_ha: need('uptake_so_far_kg_ha'),
+      root_zone_mineral_n_kg_ha: need(),
+      release_expected_kg_ha: need('expected_mineralisation_kg_ha'),
+      coated_n_left_kg_ha: may('unreleased_coated_kg_ha'),
+      recovery_frac: may(),
+      dose_limit_kg_ha: may('max_dose_kg_ha'),
+      yield_t_ha: need(),
+      grain_price_per_t: need(),
+      n_price_per_kg: need(),
+      pass_cost_per_ha: need('pass_cost_ha'),
+    },
+    gives: {
+      demand_left_kg_ha: need('remaining_demand_kg_ha'),
+      supply_usable_kg_ha: need('usable_supply_kg_ha'),
+      n_deficit_kg_ha: need('deficit_kg_ha'),
+      deficit_acted_on_kg_ha: need('threshold_kg_ha'),
+      second_dose_kg_ha: need('dose_kg_ha'),
+      yield_before_frac: need('rel_yield_before'),
+      yield_after_frac: need('rel_yield_after'),
+      margin_per_ha: need('margin_ha'),
+    },
+    run: redress,
+  }),
+  calculation({
+    id: 'season.percentiles',
+    title: 'Low, middle and high of years',
+    group: 'Season',
+    chapter: '4, M2',
+    takes: { values: list() },
+    gives: { percentiles_10_50_90: list('p10_p50_p90') },
+    run: (i) => {
+      const s = spreadOf(i.values);
+      if (s === null) return refuse('missing', 'values', 'values is empty: give one or more.');
+      return { p10P50P90: [s.p10, s.p50, s.p90] };
+    },
+  }),
+  calculation({
+    id: 'season.reference_et',
+    title: 'Reference evaporation of a day',
+    group: 'Season',
+    chapter: '4, W4',
+    takes: {
+      temperature_min_c: need('t_min_c'),
+      temperature_max_c: need('t_max_c'),
+      latitude_deg: need(),
+      day_of_year: need('doy'),
+    },
+    gives: { reference_evaporation_mm: need('et0_mm') },
+    run: (i) => {
+      if (i.tMinC > i.tMaxC)
+        refuse('inconsistent', 't_min_c', 'The lowest temperature is above the highest.', {
+          value: i.tMinC,
+        });
+      return {
+        et0Mm: referenceEvaporation({
+          latitudeDeg: i.latitudeDeg,
+          dayOfYear: i.doy,
+          tMinC: i.tMinC,
+          tMaxC: i.tMaxC,
+        }),
+      };
+    },
   }),
 ];

@@ -22,6 +22,24 @@ export const degreesOfDay = (meanTempC: number): number => clip(meanTempC, 0, WA
 export const warmthAt = (tempC: number, referenceC: number, q10 = 2): number =>
   q10 ** ((tempC - referenceC) / 10);
 
+/** Rates rise no further above this, and slow to nothing from here down to frost, °C. */
+const HOTTEST_C = 35;
+const RAMP_C = 5;
+/**
+ * How warmth moves what lives in the ground (chapter 4, S1): around 20 °C, nothing at frost, and a
+ * ramp between that stands for freezing pores.
+ *
+ * @example frostedWarmth(20, 2) // 1
+ */
+export const frostedWarmth = (
+  tempC: number,
+  q10: number,
+  reference = 20,
+  ramp = RAMP_C,
+  cap = HOTTEST_C,
+): number =>
+  tempC <= 0 ? 0 : q10 ** ((Math.min(tempC, cap) - reference) / 10) * Math.min(1, tempC / ramp);
+
 /**
  * Sums of a figure of each day up to the beginning of each day; one more figure than days.
  *

@@ -6,6 +6,7 @@ import poolFile from '../book/tables/organic_pools.json';
 import paramFile from '../book/tables/sim_params.json';
 import { refuse } from '../quantity/refusal';
 import { within } from '../quantity/range';
+import { frostedWarmth } from '../quantity/thermalTime';
 import { toCamel } from '../quantity/names';
 
 export type SimParamRow = z.infer<typeof simParamRow>;
@@ -128,6 +129,4 @@ export const bottomLimitOf = (drainageClass: string): number =>
 
 /** How warmth moves a rate: nothing at 0 °C, a ramp where pores freeze (chapter 4, S1). */
 export const warmthFactor = (p: SimParams, tempC: number, q10: number): number =>
-  tempC <= 0
-    ? 0
-    : q10 ** ((Math.min(tempC, p.tCapC) - p.tRefC) / 10) * Math.min(1, tempC / p.tRampC);
+  frostedWarmth(tempC, q10, p.tRefC, p.tRampC, p.tCapC);

@@ -178,6 +178,8 @@ const UCUM: Readonly<Record<string, string>> = {
   L: 'L',
   '°C': 'Cel',
   '°C d': 'Cel.d',
+  '1/d': '/d',
+  '°': 'deg',
   d: 'd',
   h: 'h',
   min: 'min',
