@@ -57,7 +57,9 @@ function climateMonths(plan: Plan): ClimateMonth[] {
 /** Nitrate of the ground on the first day: measured, or the middle of what is usual. */
 function nitrateAtStart(plan: Plan, a: Assessment, assumed: string[]): MineralN[] {
   const { nitrateLayers } = plan.ground;
-  if (nitrateLayers.length > 0 && plan.ground.nitrateSampleDate !== null) {
+  if (nitrateLayers.length > 0) {
+    if (plan.ground.nitrateSampleDate === null)
+      assumed.push('the nitrate sample is of the first day');
     const soil = soilOf(plan.field.soilTextureId);
     return nitrateLayers.map((l) => ({
       fromCm: l.topCm,
@@ -186,7 +188,7 @@ export function runOfPlan(
   const uTotal = standing ? Math.min(uptake, a.sums.n.requirement) : uptake;
   if (!(uTotal >= 1)) return 'The crop asks for no N.';
   if (standing) assumed.push('reserves feed what the sheet does not ask for');
-  if (ground.phWater === null && ground.phCacl2 === null) assumed.push(`pH ${USUAL_PH}`);
+  if (a.ground.ph === null) assumed.push(`pH ${USUAL_PH}`);
   assumed.push('well drained, no residue on top');
   const beganBefore = clock < start;
   const gInit = beganBefore ? (calendar.clock.degrees[dayOf(calendar, start)] ?? 0) : 0;

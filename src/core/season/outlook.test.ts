@@ -76,6 +76,16 @@ describe('a plan over many years of weather', () => {
     });
     expect(ran(o).assumed.join()).toMatch(/soil nitrate \d+ kg\/ha, the middle of what is usual/u);
   });
+  it('a nitrate sample without a day is of the first day, and counts', () => {
+    const plan = seasonOf('low-fleet');
+    const undated = { ...plan, ground: { ...plan.ground, nitrateSampleDate: null } };
+    const none = { ...undated.ground, nitrateLayers: [] };
+    const o = ran(look(undated).o);
+    expect(o.assumed).toContain('the nitrate sample is of the first day');
+    expect(o.assumed.join()).not.toMatch(/middle of what is usual/u);
+    expect(o.supply.p50[0]).toBeGreaterThan(20);
+    expect(ran(look({ ...undated, ground: none }).o).assumed).not.toEqual(o.assumed);
+  });
   it('whatever was entered, it is run or refused by name, and never breaks', () =>
     fc.assert(
       fc.property(WILD, (plan) => {

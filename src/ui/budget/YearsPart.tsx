@@ -6,6 +6,7 @@ import { PK_STRATEGIES, type PkOutlook, type PkStrategy } from '@/core/ground/pk
 import type { PkNutrient } from '@/core/ground/pkSchools';
 import { pkSimulationOf, RUNS } from '@/core/views/pkYears';
 import { Chart, type ChartProps } from '../chart/Chart';
+import { Running } from '../farm/Running';
 import { useReckoner } from '../farm/useReckoner';
 import { ChoiceBox, Part } from '../figure/fields';
 import { Scrolled } from '../figure/Scrolled';
@@ -119,22 +120,7 @@ export function YearsPart() {
           Reckon {RUNS} runs of these years
         </button>
         <span role="status" className="note" data-testid="outlook-progress">
-          {running !== null ? (
-            <>
-              {running} of {RUNS} runs{' '}
-              <progress
-                className="mx-2 align-middle"
-                value={running}
-                max={RUNS}
-                aria-label="Runs reckoned"
-              />
-              <button type="button" className="plain" onClick={cancel}>
-                stop
-              </button>
-            </>
-          ) : (
-            (failed ?? '')
-          )}
+          <Running running={running} of={RUNS} what="runs" failed={failed} cancel={cancel} />
         </span>
       </div>
       {typeof input === 'string' ? (

@@ -9,6 +9,7 @@ import type { SeasonYears } from '@/workers/reckoner';
 import { Chart, type ChartProps } from '../chart/Chart';
 import { Part } from '../figure/fields';
 import { Scrolled } from '../figure/Scrolled';
+import { Running } from '../farm/Running';
 import { useReckoner } from '../farm/useReckoner';
 import { useUnits } from '../frame/units';
 import { placementOf } from '@/core/book/fertilisers';
@@ -31,22 +32,13 @@ export function WeatherYears() {
       aside="a daily model of water, nitrogen and crop beside the sheet; it changes no figure of it"
     >
       <p role="status" className="note" data-testid="weather-progress">
-        {running !== null ? (
-          <>
-            {running} of {OUTLOOK_YEARS} years{' '}
-            <progress
-              className="mx-2 align-middle"
-              value={running}
-              max={OUTLOOK_YEARS}
-              aria-label="Weather years run"
-            />
-            <button type="button" className="plain" onClick={cancel}>
-              stop
-            </button>
-          </>
-        ) : (
-          (failed ?? '')
-        )}
+        <Running
+          running={running}
+          of={OUTLOOK_YEARS}
+          what="years"
+          failed={failed}
+          cancel={cancel}
+        />
       </p>
       {typeof value === 'string' && <p className="note">{value}</p>}
       {value !== null && typeof value !== 'string' && (
