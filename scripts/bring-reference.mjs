@@ -82,6 +82,8 @@ const chapters = {
     'organic_pools',
     'phenology',
     'placement',
+    'seed_row_crops',
+    'seed_row_openers',
     'sim_params',
     'soils',
     'split_templates',
@@ -97,8 +99,7 @@ const chapters = {
 const leftOut = {
   crop_params: 'at_yield_of',
   crops: 'harvest_index uptake_basis uptake_p_kg_t uptake_k_kg_t',
-  fertilisers:
-    'category p2o5_pct k2o_pct na_pct salt_index acidity_kg_caco3_per_kg_n seed_row_class seed_row_weight_n seed_row_weight_k2o',
+  fertilisers: 'category p2o5_pct k2o_pct na_pct salt_index acidity_kg_caco3_per_kg_n',
   late_n: 'run_down_alias days_before_harvest_max',
   legume_modifiers: 'applies_to',
   lime_materials:
@@ -108,7 +109,7 @@ const leftOut = {
   phenology: 'stage_alias gdd_f_d',
   placement:
     'n_recovery_low_frac n_recovery_high_frac rel_eff_p_low_test rel_eff_p_medium_test rel_eff_p_high_test rel_eff_k_low_test rel_eff_k_medium_test rel_eff_k_high_test rel_eff_s rel_eff_zn',
-  soils: 'sand_pct_mid clay_pct_mid available_water_vol_pct seed_row_texture',
+  soils: 'sand_pct_mid clay_pct_mid available_water_vol_pct',
   sampling_protocols:
     'calendar_hint_north calendar_hint_south petiole_removed block_rule wash max_hours_to_dry_or_ship',
   tissue_nutrients:

@@ -760,6 +760,9 @@ export const fertiliserRow = z.object({
   mixClass: text,
   acidityKgCaco3Per100kg: n,
   nh4AnionClass: text,
+  seedRowClass: text,
+  seedRowWeightN: n,
+  seedRowWeightK2o: n,
   hazards: text,
   organicStatus: text,
   pricePerTDemo: n,
@@ -884,6 +887,19 @@ export const simParamRow = z.object({
   meaning: text,
   ...sourced,
 });
+/** How much salt beside its seed a crop bears (chapter 4, F3.2). */
+export const seedRowCropRow = z.object({
+  seedRowCropId: text,
+  cropFactor: n,
+  typicalRowCm: n,
+  typicalOpener: text,
+  ...sourced,
+});
+export const seedRowOpenerRow = z.object({
+  openerId: text,
+  spreadWidthCm: n,
+  ...sourced,
+});
 /** A constant of the quick loss estimates (chapter 4, section 4). */
 export const lossFactorRow = z.object({
   param: text,
@@ -938,6 +954,7 @@ export const soilRow = z.object({
   nh4MobileFrac: fraction,
   somRateFactor: n,
   splitClass: z.enum(['light', 'medium', 'heavy']),
+  seedRowTexture: z.enum(['light', 'medium', 'heavy']),
   curveNumber: n,
   cecDefaultCmolcKg: n,
   trafficFcFrac: n,

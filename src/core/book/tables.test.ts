@@ -48,6 +48,8 @@ const schemaOf: Record<string, z.ZodObject> = {
   drainage_classes: rows.drainageClassRow,
   organic_pools: rows.organicPoolRow,
   loss_factors: rows.lossFactorRow,
+  seed_row_crops: rows.seedRowCropRow,
+  seed_row_openers: rows.seedRowOpenerRow,
   sim_params: rows.simParamRow,
   pk_replacement_factors: rows.pkReplacementRow,
   placement: rows.placementRow,

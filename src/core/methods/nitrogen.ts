@@ -7,6 +7,7 @@ import {
   nitrifiedShare,
 } from '../nitrogen/losses';
 import { referenceEvaporation } from '../nitrogen/evaporation';
+import { seedRowLimit } from '../nitrogen/seedRow';
 import { refuse } from '../quantity/refusal';
 import { spreadOf } from '../season/years';
 import { acidity, compoundFit, liquidConvert, productRate } from '../nitrogen/product';
@@ -316,6 +317,30 @@ export const nitrogenMethods: readonly Method[] = [
     },
     gives: { last_growth_stage_code: may('last_bbch'), level: need(), harm: need() },
     run: stopCheck,
+  }),
+  calculation({
+    id: 'nitrogen.seed_row_limit',
+    title: 'Fertiliser beside the seed',
+    group: 'Placement',
+    chapter: '4, F3.2',
+    takes: {
+      seed_row_crop_id: need(),
+      row_spacing_cm: may('row_cm'),
+      opener_id: may(),
+      seed_row_texture: need('texture'),
+      seed_row_moisture: need('moisture'),
+      seed_row_products: rowsOf({ product_id: need(), product_kg_ha: need() }, 'products'),
+    },
+    gives: {
+      seed_bed_used_frac: need('sbu_frac'),
+      seed_row_allowed_kg_ha: need('allowed_kg_ha'),
+      seed_row_allowed_lb_ac: need('allowed_lb_ac'),
+      seed_row_load_kg_ha: need('load_kg_ha'),
+      seed_row_ratio: need('ratio'),
+      seed_row_forbidden: list('forbidden'),
+      level: need(),
+    },
+    run: (i, book) => seedRowLimit(book, i),
   }),
   calculation({
     id: 'nitrogen.ammonia_loss',

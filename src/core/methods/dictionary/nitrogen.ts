@@ -439,4 +439,24 @@ export const nitrogen = {
   reference_evaporation_mm: number('Reference evaporation', 'mm', [0, 30], 'Of a day.', {
     symbol: 'ET0',
   }),
+  seed_row_crop_id: key('Crop beside the fertiliser', 'Crop of the seed-row table.'),
+  row_spacing_cm: number('Row spacing', 'cm', [10, 150], 'Of the drill or planter.'),
+  opener_id: key('Opener', 'Which sets how wide seed and fertiliser lie.'),
+  seed_row_texture: choice('Soil', 'By its texture.', {
+    light: 'light',
+    medium: 'medium',
+    heavy: 'heavy',
+  }),
+  seed_row_moisture: choice('Seedbed', 'By its moisture at sowing.', {
+    dry: 'dry',
+    moist: 'moist',
+    wet: 'wet',
+  }),
+  seed_row_products: rows('Products', 'What lies beside the seed.'),
+  seed_bed_used_frac: number('Seedbed used', '', [0, 1], 'Share of the ground in the seed row.'),
+  seed_row_allowed_kg_ha: number('Borne', 'kg/ha', [0, 1000], 'N + K2O beside the seed.'),
+  seed_row_allowed_lb_ac: number('Borne, pounds', 'lb/ac', [0, 1000], 'N + K2O beside the seed.'),
+  seed_row_load_kg_ha: number('Load', 'kg/ha', [0, 10_000], 'N + K2O, each product by its harm.'),
+  seed_row_ratio: number('Of what is borne', '', [0, 1e6], 'Load over what is borne.'),
+  seed_row_forbidden: text('Never beside seed', 'Products that may not lie there.'),
 } as const;
