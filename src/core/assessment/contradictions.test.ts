@@ -66,6 +66,7 @@ const ofAmounts: Record<string, Pair> = {
           (o.machine !== null && r.basis !== 'planned' && r.take > o.machine.maxRate + 1e-9),
       ),
     ),
+  '47': ({ a, said }) => /S over-supplied/u.test(said) && a.sums.s.planned === 0,
   '48': ({ a, ...v }) => a.sums.s.stillToApply === 0 && warned({ a, ...v }, 'budget S-01'),
   'over of what nobody planned': ({ a: { sums }, section }) =>
     some(
@@ -88,6 +89,7 @@ const ofGround: Record<string, Pair> = {
   '14': (v) => left(v, 'p', 'water_screen') && v.a.sums.p.stillToApply > 0,
   '14 (band P)': (v) =>
     warned(v, 'ground R17') && v.a.warnings.some((w) => /\b[Bb]and P\b/u.test(inWords(w.action))),
+  '15': ({ said }) => /at least (0|-\d)/u.test(said),
   '16': ({ a }) =>
     a.ground.classes.P === 'very_high' &&
     a.sums.p.requirement > 0 &&
@@ -133,6 +135,12 @@ const ofCredits: Record<string, Pair> = {
     (plan.season.legumeShare ?? 1) >= 0.4 &&
     a.sums.n.stillToApply > 0 &&
     !plan.season.stand.nodulesFailed,
+  '27': ({ plan, a }) =>
+    a.lines.some((l) => l.id === 'from_the_air' && l.struck === null) &&
+    !plan.season.stand.nodulesFailed &&
+    plan.season.cropKey !== null &&
+    cropOf(bookOf(plan.farm.library), plan.season.cropKey).nFixing === 'grain_legume' &&
+    a.sums.n.stillToApply > 0,
   '28': ({ plan: { previous, season }, a }) =>
     previous !== null &&
     previous.kind !== 'other' &&

@@ -100,6 +100,14 @@ function brokenFacts(f: ApplicationFacts, level: 'stop' | 'caution') {
     : null;
 }
 
+/** How far the water-protection screen is; years are told as "at least". */
+function screenWords(years: number | null): string {
+  if (years === null) return 'how many years to the screen is not known';
+  if (years <= 0) return 'the screen is reached already';
+  if (years < 1) return 'the screen is less than a year away';
+  return `at least ${Math.floor(years)} years to the screen`;
+}
+
 export const applicationRules: readonly Rule<ApplicationFacts>[] = [
   rule({
     id: 'N01',
@@ -187,18 +195,14 @@ export const applicationRules: readonly Rule<ApplicationFacts>[] = [
     id: 'R04',
     level: 'caution',
     when: 'P supplied more than 10 kg/ha above off-take',
-    message:
-      'P builds up: +{kg} kg P/ha a year, about +{mgkg} mg/kg in the soil test; {years} to the screen.',
+    message: 'P builds up: +{kg} kg P/ha a year, about +{mgkg} mg/kg in the soil test; {screen}.',
     action: 'Alternate with P-free N, rotate fields, or apply every 2nd or 3rd year.',
     test: (f) =>
       f.pSuppliedKgHa - f.pOfftakeKgHa > 10
         ? {
             kg: f.pSuppliedKgHa - f.pOfftakeKgHa,
             mgkg: f.pRise?.mgKgYr ?? 'an unknown figure',
-            years:
-              f.pRise?.yearsToScreen == null
-                ? 'an unknown number of years'
-                : `at least ${Math.floor(f.pRise.yearsToScreen)} years`,
+            screen: screenWords(f.pRise?.yearsToScreen ?? null),
           }
         : null,
   }),
