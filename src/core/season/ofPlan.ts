@@ -94,7 +94,7 @@ function dressingEvent(o: AssessedApplication): SeasonEvent {
     nOrgKgHa: organic,
     // All carbon is in the organic part.
     cToN: organic > 0 ? clip((cToN * total) / organic, 4, 200) : 10,
-    nh4NKgHa: Math.min(400, o.mineralKgHa * share),
+    nh4NKgHa: o.mineralKgHa * share,
     nh4Retained: true,
   };
 }
@@ -126,8 +126,9 @@ function leftBehind(plan: Plan, a: Assessment, start: IsoDate): SeasonEvent[] {
           {
             type: 'organic' as const,
             date: worked > start ? worked : start,
-            poolId: residue.placement.includes('surface') ? 'straw_surface' : 'straw',
-            placementId: 'broadcast_incorporated',
+            ...(residue.placement.includes('surface')
+              ? { poolId: 'straw_surface', placementId: 'broadcast_surface' }
+              : { poolId: 'straw', placementId: 'broadcast_incorporated' }),
             nOrgKgHa: residue.leftTDmHa * residue.nKgTDm,
             cToN: clip((CARBON_OF_DM * 1000) / residue.nKgTDm, 4, 200),
           },
@@ -144,8 +145,8 @@ function watered(plan: Plan, from: IsoDate, to: IsoDate): SeasonEvent[] {
   return Array.from({ length: weeks }, (_, k) => ({
     type: 'irrigate' as const,
     date: dateAfter(from, (k + 1) * WATERED_EVERY_D),
-    mm: Math.min(150, irrigation.mm / weeks),
-    nMgL: Math.min(100, irrigation.no3nMgL ?? 0),
+    mm: irrigation.mm / weeks,
+    nMgL: irrigation.no3nMgL ?? 0,
   }));
 }
 
@@ -199,7 +200,7 @@ export function runOfPlan(
     cropId,
     sowDate: clock,
     harvestDate: season.harvestDate,
-    uTotalKgHa: Math.min(600, uTotal),
+    uTotalKgHa: uTotal,
     gInit,
     ...(restartsInWinter && beganBefore ? { springClock: afterRestart } : {}),
   };
@@ -212,7 +213,7 @@ export function runOfPlan(
       date: p.pass.date,
       productId: p.pass.productId,
       placementId: p.pass.placementId,
-      nKgHa: Math.min(400, (p.pass.productKgHa * product.nTotalPct) / 100),
+      nKgHa: (p.pass.productKgHa * product.nTotalPct) / 100,
     };
     return { event, id: p.pass.status === 'planned' ? `pass.${p.pass.id}` : null };
   });
@@ -234,12 +235,12 @@ export function runOfPlan(
   return {
     record: {
       startDate: start,
-      latitudeDeg: clip(field.latitudeDeg, -66, 66),
+      latitudeDeg: field.latitudeDeg,
       soil: {
         textureId: field.soilTextureId,
         omPct: field.omPct,
-        ph: clip(a.ground.ph ?? USUAL_PH, 3.5, 9.5),
-        cecCmolcKg: field.cecCmolKg === null ? null : clip(field.cecCmolKg, 1, 80),
+        ph: a.ground.ph ?? USUAL_PH,
+        cecCmolcKg: field.cecCmolKg,
         drainageClass: 'well',
         residueCoverFrac: 0,
         initWaterFrac: normalFilling(normalsOf(plan), field.latitudeDeg, start, held),

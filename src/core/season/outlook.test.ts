@@ -86,6 +86,14 @@ describe('a plan over many years of weather', () => {
     expect(o.supply.p50[0]).toBeGreaterThan(20);
     expect(ran(look({ ...undated, ground: none }).o).assumed).not.toEqual(o.assumed);
   });
+  it('what is outside the model is named, never cut to fit', () => {
+    const plan = seasonOf('low-fleet');
+    const [first, ...rest] = plan.passes;
+    if (!first) throw new Error('no pass');
+    expect(look({ ...plan, passes: [{ ...first, productKgHa: 2000 }, ...rest] }).o).toMatch(
+      /^The years cannot be run: .*540 kg\/ha is outside 0 to 400/u,
+    );
+  });
   it('whatever was entered, it is run or refused by name, and never breaks', () =>
     fc.assert(
       fc.property(WILD, (plan) => {

@@ -7,9 +7,9 @@ import { dateAfter, monthName, type IsoDate } from '../quantity/calendar';
 import { joined, said, type Said, type Words } from '../why/said';
 import { waterOf } from './events';
 import { newState, newTrace, type SeasonSummary } from './nitrogen';
-import { runOfPlan, type PlannedRun } from './ofPlan';
-import { fieldOf, layOut, newLaidOut, planOf, runPlan } from './run';
-import { generateWeather } from './weather';
+import type { PlannedRun } from './ofPlan';
+import { OUTLOOK_SEED, OUTLOOK_YEARS, prepared } from './prepared';
+import { layOut, newLaidOut, runPlan } from './run';
 import {
   isShort,
   shortShare,
@@ -23,9 +23,6 @@ import {
 // A plan over many weather years: what no table can show. It changes no figure of the sheet; it is
 // told beside it (chapter 7, W1.15).
 
-export const OUTLOOK_YEARS = 30;
-/** Of the generated weather; printed with every result. */
-export const OUTLOOK_SEED = 2027;
 const STEP_D = 3;
 
 type LossKind = 'drainage' | 'ammonia' | 'wet soil' | 'run-off';
@@ -64,7 +61,6 @@ interface Kept {
   drained: Float64Array[];
   byMonth: Map<string, Record<LossKind, number>>;
   ends: number[];
-  released: number[];
 }
 const KINDS: readonly LossKind[] = ['drainage', 'ammonia', 'wet soil', 'run-off'];
 
@@ -85,10 +81,9 @@ export function outlookOf(
     onYear,
   }: { years?: number; seed?: number; onYear?: (done: number) => boolean | void } = {},
 ): Outlook | string {
-  const run = runOfPlan(book, plan, a, calendar);
-  if (typeof run === 'string') return run;
-  const field = fieldOf(run.record);
-  const events = planOf(book, field, run.record.events);
+  const ready = prepared(book, plan, a, calendar, seed);
+  if (typeof ready === 'string') return ready;
+  const { run, field, events } = ready;
   const irrigation = waterOf(events, run.days);
   const laid = newLaidOut(field, run.days);
   const state = newState(field.site.layers);
@@ -103,20 +98,11 @@ export function outlookOf(
     drained: [],
     byMonth: new Map(),
     ends: [],
-    released: [],
   };
   const summaries: SeasonSummary[] = [];
   const behind = staysBehind(a, field.crop?.uTotalKgHa ?? 0);
   for (let y = 0; y < years; y++) {
-    const weather = generateWeather({
-      climate: run.climate,
-      start: run.record.startDate,
-      days: run.days,
-      latitudeDeg: field.latitudeDeg,
-      seed,
-      year: y,
-    });
-    layOut(field, weather, irrigation, laid);
+    layOut(field, ready.weatherOf(y), irrigation, laid);
     const s = runPlan(field, events, laid, state, trace);
     summaries.push(s);
     kept.supply.push(
@@ -146,7 +132,7 @@ export function outlookOf(
     }
     if (onYear?.(y + 1) === false) break;
   }
-  return told(plan, a, run, seed, at, field.params.shortFrac, summaries, kept);
+  return told(a, run, seed, at, field.params.shortFrac, summaries, kept);
 }
 
 /** What the requirement holds beyond what is in the crop: it stays in the ground as usual. */
@@ -217,7 +203,6 @@ function differsWords(
 }
 
 function told(
-  plan: Plan,
   a: Assessment,
   run: PlannedRun,
   seed: number,

@@ -7,11 +7,9 @@ import { dateAfter } from '../quantity/calendar';
 import type { SeasonSummary } from './nitrogen';
 import { newState } from './nitrogen';
 import { waterOf } from './events';
-import { OUTLOOK_SEED, OUTLOOK_YEARS } from './outlook';
-import { runOfPlan } from './ofPlan';
+import { OUTLOOK_SEED, OUTLOOK_YEARS, prepared } from './prepared';
 import type { SeasonEvent } from './record';
-import { fieldOf, planOf } from './run';
-import { generateWeather } from './weather';
+import { planOf } from './run';
 import { layOutYears, runYears, shortShare, spreadOf, totalLoss, type Spread } from './years';
 
 // What one pass or dressing is worth: the same years with it left out, halved, later, or placed
@@ -103,21 +101,12 @@ export function whatIfsOf(
   calendar: SeasonCalendar | null,
   { years = OUTLOOK_YEARS, seed = OUTLOOK_SEED }: { years?: number; seed?: number } = {},
 ): PassWhatIfs[] | string {
-  const run = runOfPlan(book, plan, a, calendar);
-  if (typeof run === 'string') return run;
+  const ready = prepared(book, plan, a, calendar, seed);
+  if (typeof ready === 'string') return ready;
+  const { run, field } = ready;
   const { record } = run;
-  const field = fieldOf(record);
-  const weather = Array.from({ length: years }, (_, year) =>
-    generateWeather({
-      climate: run.climate,
-      start: record.startDate,
-      days: run.days,
-      latitudeDeg: field.latitudeDeg,
-      seed,
-      year,
-    }),
-  );
-  const laid = layOutYears(field, weather, waterOf(planOf(book, field, record.events), run.days));
+  const weather = Array.from({ length: years }, (_, year) => ready.weatherOf(year));
+  const laid = layOutYears(field, weather, waterOf(ready.events, run.days));
   const state = newState(field.site.layers);
   const over = (events: readonly SeasonEvent[]) =>
     runYears(field, planOf(book, field, events), laid, state);

@@ -2,7 +2,8 @@
 
 import { useCallback, useEffect } from 'react';
 import { dateAfter, dateInWords, dayOfMonth, monthName } from '@/core/quantity/calendar';
-import { OUTLOOK_YEARS, type Outlook } from '@/core/season/outlook';
+import type { Outlook } from '@/core/season/outlook';
+import { OUTLOOK_YEARS } from '@/core/season/prepared';
 import type { PassWhatIfs, WhatIf } from '@/core/season/whatIf';
 import type { Spread } from '@/core/season/years';
 import type { SeasonYears } from '@/workers/reckoner';
