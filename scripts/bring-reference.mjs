@@ -71,6 +71,7 @@ const chapters = {
     'target_ph',
   ],
   '04-nitrogen-plan': [
+    'additive_claims',
     'climate_normals',
     'crop_params',
     'dose_limits',
@@ -90,7 +91,13 @@ const chapters = {
     'stop_rules',
     'tank_mix',
   ],
-  '05-tissue': ['nutrients', 'orchard_k', 'sampling_protocols', 'sufficiency_ranges'],
+  '05-tissue': [
+    'dilution_curves',
+    'nutrients',
+    'orchard_k',
+    'sampling_protocols',
+    'sufficiency_ranges',
+  ],
 };
 /**
  * Columns that no method reads yet stay in the chapter: whoever needs one takes it off this list,
@@ -107,8 +114,7 @@ const leftOut = {
   nh3_methods: 'residual_note',
   orchard_k: 'set_id removal_basis',
   phenology: 'stage_alias gdd_f_d',
-  placement:
-    'n_recovery_low_frac n_recovery_high_frac rel_eff_p_low_test rel_eff_p_medium_test rel_eff_p_high_test rel_eff_k_low_test rel_eff_k_medium_test rel_eff_k_high_test rel_eff_s rel_eff_zn',
+  placement: 'n_recovery_low_frac n_recovery_high_frac',
   soils: 'sand_pct_mid clay_pct_mid available_water_vol_pct',
   sampling_protocols:
     'calendar_hint_north calendar_hint_south petiole_removed block_rule wash max_hours_to_dry_or_ship',

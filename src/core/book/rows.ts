@@ -771,6 +771,25 @@ export const fertiliserRow = z.object({
   ammoniumSulphate: yes,
   ...sourced,
 });
+export const additiveClaimRow = z.object({
+  claimId: text,
+  claim: text,
+  evidenceClass: z.enum(['strong', 'mixed', 'unproven']),
+  whatIsKnown: text,
+  whereItWorks: text.nullable(),
+  ...sourced,
+});
+export const dilutionCurveRow = z.object({
+  curveId: text,
+  crop: text,
+  aNPct: n,
+  b: n,
+  wMinTHa: n,
+  wMaxTHa: n,
+  ncPlateauPct: n,
+  biomassBasis: text,
+  ...sourced,
+});
 export const placementRow = z.object({
   placementId: text,
   name: text,
@@ -780,6 +799,14 @@ export const placementRow = z.object({
   depthToCm: n,
   volFactor: fraction,
   nRecoveryTypicalFrac: fraction,
+  relEffPLowTest: n,
+  relEffPMediumTest: n,
+  relEffPHighTest: n,
+  relEffKLowTest: n,
+  relEffKMediumTest: n,
+  relEffKHighTest: n,
+  relEffS: n,
+  relEffZn: n,
   notes: text,
   ...sourced,
   pInBand: z.boolean(),

@@ -18,6 +18,8 @@ const schemaOf: Record<string, z.ZodObject> = {
   sampling_schemes: rows.samplingSchemeRow,
   sampling_variability: rows.variabilityRow,
   secondary_micro_rates: rows.secondaryRateRow,
+  additive_claims: rows.additiveClaimRow,
+  dilution_curves: rows.dilutionCurveRow,
   climate_normals: rows.climateRow,
   credit_matrix: rows.creditMatrixRow,
   crop_crosswalk: rows.crosswalkRow,

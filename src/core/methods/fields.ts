@@ -232,6 +232,10 @@ export function fromChapter(
     entriesOf(fields).map(([name, f]) => [f.chapter === '' ? name : f.chapter, [name, f] as const]),
   );
   const row = (of: Fields, v: unknown): unknown => {
+    // A list within a list: the inner one is the row's only field.
+    const [only, ...more] = entriesOf(of);
+    if (Array.isArray(v) && only?.[1].many && only[1].of && more.length === 0)
+      return { [only[0]]: rows(only[1].of, v) };
     if (Array.isArray(v))
       return Object.fromEntries(entriesOf(of).map(([name], i) => [name, v[i] as unknown]));
     return v !== null && typeof v === 'object' ? fromChapter(of, v as Record<string, unknown>) : v;
@@ -271,7 +275,7 @@ export const inOurNames = (fields: Fields, text: string): string =>
     .filter((n) => n.old !== n.name)
     .reduce((t, { old, name }) => {
       const after = old.includes('_') ? String.raw`(?!\w)` : String.raw`(?=$|[.[)']| =|:)`;
-      return t.replace(new RegExp(String.raw`(?<![\w.])${old}${after}`, 'g'), name);
+      return t.replace(new RegExp(String.raw`(?<!\w|(?<!\])\.)${old}${after}`, 'g'), name);
     }, text);
 
 /** Names of the dictionary put into the calculation's own, as the fields say; figures by name stay. */

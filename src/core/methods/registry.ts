@@ -10,6 +10,7 @@ export type { Method };
 import { nitrogenMethods } from './nitrogen';
 import { organicsMethods } from './organics';
 import { quantityMethods } from './quantity';
+import { seasonMethods } from './season';
 import { tissueMethods } from './tissue';
 
 /** Every public calculation, once. Ids are the chapters' registry ids. */
@@ -19,6 +20,7 @@ export const METHODS: readonly Method[] = [
   ...budgetMethods,
   ...organicsMethods,
   ...nitrogenMethods,
+  ...seasonMethods,
   ...tissueMethods,
 ];
 

@@ -1,7 +1,7 @@
 import { cropParamIds, cropParamsOf, gddCurveOf, stagesOf, type StageRow } from '../book/stages';
 import { dayDegrees, stageDegrees, winterOf } from '../nitrogen/stageClock';
+import { paceSeen } from '../nitrogen/timing';
 import { dateAfter, daysBetween, type IsoDate } from '../quantity/calendar';
-import { clip } from '../quantity/curve';
 import { refuse } from '../quantity/refusal';
 import { within } from '../quantity/range';
 import type { CropRecord } from './record';
@@ -198,8 +198,7 @@ export function runClock(p: SimParams, c: SeasonCrop, w: Weather, out: CropDays)
       const stage = observed[seen];
       if (stage?.day === d) {
         seen += 1;
-        if (g - anchor >= 1)
-          rate = clip(rate * (1 + 0.5 * ((stage.g - anchor) / (g - anchor) - 1)), 0.75, 1.33);
+        if (g - anchor >= 1) rate = paceSeen(rate, stage.g - anchor, g - anchor);
         g = stage.g;
         anchor = stage.g;
         gB = Math.max(0, stage.g - c.autumnCap);

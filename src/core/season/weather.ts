@@ -14,6 +14,15 @@ export interface Weather {
   et0Mm: Float64Array;
 }
 
+export const newWeather = (start: IsoDate, days: number): Weather => ({
+  start,
+  days,
+  tMinC: new Float64Array(days),
+  tMaxC: new Float64Array(days),
+  rainMm: new Float64Array(days),
+  et0Mm: new Float64Array(days),
+});
+
 /** Middle of each month, as the day of a year of 365 days. */
 const MIDDLES = [16, 45, 75, 105, 136, 166, 197, 228, 258, 289, 319, 350];
 const BEFORE = [0, 31, 59, 90, 120, 151, 181, 212, 243, 273, 304, 334];
@@ -21,7 +30,7 @@ const IN_MONTH = [31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31];
 const YEAR = 365;
 
 /** Day of a year of 365 days; 29 February counts as the 28th. */
-const dayOf365 = (month: number, day: number): number =>
+export const dayOf365 = (month: number, day: number): number =>
   (BEFORE[month - 1] ?? 0) + (month === 2 && day === 29 ? 28 : day);
 
 /** A figure of the months, straight and around between their middles. */
@@ -73,14 +82,7 @@ export function generateWeather(i: WeatherYear): Weather {
   ];
   const s = Math.sqrt(Math.log(1 + cv * cv));
   const yearFactor = Math.exp(s * stream('year').normal() - (s * s) / 2);
-  const w: Weather = {
-    start: i.start,
-    days: i.days,
-    tMinC: new Float64Array(i.days),
-    tMaxC: new Float64Array(i.days),
-    rainMm: new Float64Array(i.days),
-    et0Mm: new Float64Array(i.days),
-  };
+  const w = newWeather(i.start, i.days);
   let wet: boolean | null = null;
   let anomaly = 0;
   eachDay(i.start, i.days - 1, (month, day, d) => {

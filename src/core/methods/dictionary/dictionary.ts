@@ -3,6 +3,7 @@ import { common } from './common';
 import { ground } from './ground';
 import { nitrogen } from './nitrogen';
 import { organics } from './organics';
+import { season } from './season';
 import { tissue } from './tissue';
 import { units } from './units';
 
@@ -14,5 +15,6 @@ export const DICTIONARY = {
   ...ground,
   ...nitrogen,
   ...organics,
+  ...season,
   ...tissue,
 } as const;
