@@ -200,6 +200,7 @@ const loose = (p: Plan) => ({
   manureHistory: p.manureHistory,
   irrigation: p.irrigation,
   cropN: p.cropN,
+  others: p.others,
   struck: p.struck,
   left: p.left,
   assumed: p.assumed,

@@ -163,6 +163,7 @@ export const fields = pgTable(
     fixes: text('fixes', { enum: ['none', 'p', 'k'] })
       .notNull()
       .default('none'),
+    drainageClass: text('drainage_class'),
     slopePct: num('slope_pct'),
     near: jsonb('near').$type<Plan['field']['near']>(),
     forage: jsonb('forage').$type<Plan['field']['forage']>(),
@@ -309,6 +310,15 @@ export const fieldSeasons = pgTable(
     leafFall: day('leaf_fall'),
     cuts: jsonb('cuts').$type<Plan['season']['cuts']>().notNull().default([]),
     rainSinceSampleMm: num('rain_since_sample_mm'),
+    residueCoverFrac: num('residue_cover_frac'),
+    observedStages: jsonb('observed_stages')
+      .$type<Plan['season']['observedStages']>()
+      .notNull()
+      .default([]),
+    rowCm: num('row_cm'),
+    openerId: text('opener_id'),
+    sidedressTest: jsonb('sidedress_test').$type<Plan['season']['sidedressTest']>(),
+    richStrip: jsonb('rich_strip').$type<Plan['season']['richStrip']>(),
     strawRemovedFrac: num('straw_removed_frac').notNull(),
     cropPricePerT: num('crop_price_per_t'),
     eatenRaw: boolean('eaten_raw').notNull(),
@@ -323,6 +333,7 @@ export const fieldSeasons = pgTable(
     manureHistory: text('manure_history', { enum: ['unknown', 'none', 'yes'] }).notNull(),
     irrigation: jsonb('irrigation').$type<Plan['irrigation']>(),
     cropN: jsonb('crop_n').$type<Plan['cropN']>(),
+    others: jsonb('others').$type<Plan['others']>().notNull().default([]),
     struck: jsonb('struck').$type<Plan['struck']>().notNull(),
     left: jsonb('left').$type<Plan['left']>().notNull().default([]),
     assumed: jsonb('assumed').$type<Plan['assumed']>().notNull().default([]),

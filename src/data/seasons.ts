@@ -202,6 +202,7 @@ function assemble(
     irrigation: season.irrigation ? { ...PLAIN_WATER, ...season.irrigation } : null,
     cropN: season.cropN ?? null,
     passes: (p.passes.get(season.id) ?? []).map((x) => pick(x, PASS)),
+    others: season.others,
     struck: season.struck,
     left: season.left,
     assumed: season.assumed,

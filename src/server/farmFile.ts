@@ -33,16 +33,19 @@ import { farmStep0003 } from './farmFileVersions/0003-0004';
 import { farmStep0004 } from './farmFileVersions/0004-0005';
 import { farmStep0005 } from './farmFileVersions/0005-0006';
 import { farmStep0006 } from './farmFileVersions/0006-0007';
+import { farmStep0007 } from './farmFileVersions/0007-0008';
 import schema1 from './farmFileVersions/1.schema.json';
 import schema2 from './farmFileVersions/2.schema.json';
 import schema3 from './farmFileVersions/3.schema.json';
 import schema4 from './farmFileVersions/4.schema.json';
 import schema5 from './farmFileVersions/5.schema.json';
+import schema6 from './farmFileVersions/6.schema.json';
+import schema7 from './farmFileVersions/7.schema.json';
 import { newId, today } from './clock';
 import { outlineSchema } from './outlineSchema';
 
 const FARM_FORMAT = 'patient-furrow-farm';
-export const FARM_VERSION = 7;
+export const FARM_VERSION = 8;
 const MAX_BYTES = 20 * 1024 * 1024;
 
 /**
@@ -127,6 +130,10 @@ const rows = z.strictObject({
       yieldHistoryTHa: planSchema.shape.season.shape.yieldHistoryTHa,
       irrigation: planSchema.shape.irrigation,
       cropN: planSchema.shape.cropN,
+      others: planSchema.shape.others,
+      observedStages: planSchema.shape.season.shape.observedStages,
+      sidedressTest: planSchema.shape.season.shape.sidedressTest,
+      richStrip: planSchema.shape.season.shape.richStrip,
       struck: planSchema.shape.struck,
       left: planSchema.shape.left,
       assumed: planSchema.shape.assumed,
@@ -232,6 +239,8 @@ const FROZEN: Record<number, unknown> = {
   3: schema3,
   4: schema4,
   5: schema5,
+  6: schema6,
+  7: schema7,
 };
 /** An older file is checked as what it says it is, then taken up step by step. */
 function current(json: Raw): unknown {
@@ -249,6 +258,7 @@ function current(json: Raw): unknown {
       farmStep0004,
       farmStep0005,
       farmStep0006,
+      farmStep0007,
     ]),
   );
 }

@@ -88,6 +88,7 @@ async function putField(
     tenure: 'owned',
     certification: 'none',
     fixes: 'none',
+    drainageClass: null,
     slopePct: null,
     near: [],
     forage: null,

@@ -182,8 +182,8 @@ export function assessSeason(book: Book, given: Plan): AssessedSeason {
     ? attempt(problems, 'crop', () => cropOf(book, plan.season.cropKey as string))
     : null;
   const ready = crop && plan.season.yieldGoalTHa !== null ? crop : null;
-  problems.push(...atOdds(book, plan));
   const calendar = attempt(problems, 'crop', () => seasonCalendar(book, plan));
+  problems.push(...atOdds(book, plan, calendar));
   const ground = assessGround(book, plan, problems);
   const leaf = readLeaves(book, plan, problems);
   const verdict = ready

@@ -2,7 +2,9 @@ import type { Book } from '../book/book';
 import { cropOf, crops } from '../book/crops';
 import { materials } from '../book/organicMaterials';
 import type { Plan } from '../document/document';
+import type { SeasonCalendar } from '../lines/calendar';
 import type { Problem } from '../lines/problem';
+import { looksOf } from '../lines/observed';
 import { dateInWords } from '../quantity/calendar';
 
 // Parts of a plan that cannot both be so: told once, by name, with both values; the rest goes on.
@@ -71,9 +73,35 @@ function leavesOfAnother(book: Book, { leaves, season }: Plan): Problem[] {
     }));
 }
 
+/** Stages that were seen and do not count. */
+function stagesAtOdds(plan: Plan, calendar: SeasonCalendar | null): Problem[] {
+  const { observedStages } = plan.season;
+  if (observedStages.length === 0 || !calendar) return [];
+  const { seasonCropId: cropId, crop } = calendar;
+  const problem = (value: string, message: string): Problem => ({
+    station: 'season',
+    code: 'inconsistent',
+    field: 'season.observed_stages',
+    value,
+    allowed: 'stages that follow each other, between sowing and harvest',
+    message,
+  });
+  if (cropId === null)
+    return [
+      problem(
+        observedStages.map((o) => o.stage).join(', '),
+        `There is no table of stages for ${crop.name}: stages that were seen do not count.`,
+      ),
+    ];
+  return looksOf(plan, cropId, calendar).setAside.map(({ look, message }) =>
+    problem(`${look.stage} on ${look.date}`, message),
+  );
+}
+
 /** All that contradicts in a plan. */
-export const atOdds = (book: Book, plan: Plan): Problem[] => [
+export const atOdds = (book: Book, plan: Plan, calendar: SeasonCalendar | null): Problem[] => [
   ...wrongDates(plan),
   ...sharesAboveOne(book, plan),
   ...leavesOfAnother(book, plan),
+  ...stagesAtOdds(plan, calendar),
 ];

@@ -22,8 +22,12 @@ export const newWater = (): NonNullable<Plan['irrigation']> => ({
   ...PLAIN_WATER,
 });
 /** A field of which only soil and size are known. */
-export const PLAIN_FIELD: Pick<Plan['field'], 'fixes' | 'slopePct' | 'near' | 'forage'> = {
+export const PLAIN_FIELD: Pick<
+  Plan['field'],
+  'fixes' | 'drainageClass' | 'slopePct' | 'near' | 'forage'
+> = {
   fixes: 'none',
+  drainageClass: null,
   slopePct: null,
   near: [],
   forage: null,

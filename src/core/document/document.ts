@@ -11,6 +11,7 @@ import { assumedCredit, leftOut, UNKNOWN_CREDITS } from './leftDocument';
 import { limePlan } from './limeDocument';
 import { organicApplication, type OrganicApplication } from './organicDocument';
 import { previousCrop } from './previousDocument';
+import { observedStage, richStrip, sidedressTest } from './seenDocument';
 import { schools } from './schoolsDocument';
 import { STEPS } from './versions/steps';
 
@@ -68,6 +69,8 @@ export const planSchema = z.strictObject({
     certification: z.enum(['none', 'in_conversion', 'organic']),
     /** A soil that binds P (volcanic ash, oxides) or K (some clays) for good. */
     fixes: z.enum(['none', 'p', 'k']),
+    /** How fast water leaves the ground; the simulator takes it as well drained until it is said. */
+    drainageClass: maybeKey,
     slopePct: num({ label: 'Slope', unit: '%', min: 0, max: 60 }).nullable(),
     /** What lies beside the field and how far the spreading keeps from it, m. */
     near: z
@@ -115,6 +118,15 @@ export const planSchema = z.strictObject({
       min: 0,
       max: 3000,
     }).nullable(),
+    /** Share of the ground that residues cover when the first N goes out. */
+    residueCoverFrac: share('Residue cover').nullable(),
+    /** Growth stages that were seen. */
+    observedStages: z.array(observedStage).max(12),
+    /** Of what is drilled or planted: how far the rows lie apart and how wide the opener spreads. */
+    rowCm: num({ label: 'Row spacing', unit: 'cm', min: 10, max: 150 }).nullable(),
+    openerId: maybeKey,
+    sidedressTest: sidedressTest.nullable(),
+    richStrip: richStrip.nullable(),
     strawRemovedFrac: share('Straw removed'),
     cropPricePerT: num(RANGES.pricePerT).nullable(),
     eatenRaw: z.boolean(),
@@ -197,6 +209,17 @@ export const planSchema = z.strictObject({
     })
     .nullable(),
   passes: z.array(fertiliserPass).max(20),
+  /** Other supplies for the same season, held beside this one to weigh them in the same years. */
+  others: z
+    .array(
+      z.strictObject({
+        id,
+        name,
+        passes: z.array(fertiliserPass).max(20),
+        organics: z.array(organicApplication).max(40),
+      }),
+    )
+    .max(3),
   /** Credits struck out, each with its reason; they stay visible. */
   struck: z
     .array(z.strictObject({ line: key, reason: text.min(3, { error: '3 letters or more' }) }))

@@ -7,7 +7,8 @@ import { legumes, modifierLevels } from '../book/legumes';
 import { LIMES } from '../book/limes';
 import { ammoniaLevels, MATERIALS, spreadingMethods } from '../book/organicMaterials';
 import { setbacks } from '../book/organicTables';
-import { soils } from '../book/soils';
+import { seedRowOpeners } from '../nitrogen/seedRow';
+import { drainageClasses, soils } from '../book/soils';
 import { climateIds } from '../book/stages';
 import { lazily } from '../book/table';
 import { LEAF_RANGES } from '../book/leafStandards';
@@ -48,6 +49,8 @@ const COVERING = fixed(() => ammoniaLevels('r_event'));
 const COVER = fixed(() => ammoniaLevels('m_cover'));
 const SOIL_STATE = fixed(() => ammoniaLevels('m_soil'));
 const PLACEMENT = fixed(() => placements().map((p) => p.placementId));
+const DRAINAGE = fixed(() => drainageClasses().map((d) => d.drainageClass));
+const OPENER = fixed(() => seedRowOpeners().map((o) => o.openerId));
 const level = (modifier: string) => fixed(() => modifierLevels(modifier));
 
 function previousUses({ previous }: Plan): KeyUse[] {
@@ -71,6 +74,31 @@ function previousUses({ previous }: Plan): KeyUse[] {
     : [];
 }
 
+/** Keys of dressings and passes; a plan holds others beside its own. */
+function supplyUses(
+  { organics, passes }: Pick<Plan, 'organics' | 'passes'>,
+  path: string,
+): KeyUse[] {
+  const at = (field: string, key: string, known: Known): KeyUse => ({
+    field: `${path}${field}`,
+    key,
+    known,
+  });
+  return [
+    ...organics.flatMap((o, k) => [
+      at(`organics[${k}].materialKey`, o.materialKey, MATERIAL),
+      at(`organics[${k}].methodKey`, o.methodKey, METHOD),
+      at(`organics[${k}].soil`, o.soil, SOIL_STATE),
+      at(`organics[${k}].cover`, o.cover, COVER),
+      ...o.coverings.map((c, i) => at(`organics[${k}].coverings[${i}].kind`, c.kind, COVERING)),
+    ]),
+    ...passes.flatMap((p, k) => [
+      at(`passes[${k}].productId`, p.productId, FERTILISER),
+      at(`passes[${k}].placementId`, p.placementId, PLACEMENT),
+    ]),
+  ];
+}
+
 /** Every key of the book that a plan uses. */
 function keyUses(plan: Plan): KeyUse[] {
   const at = (field: string, key: string | null | undefined, known: Known): KeyUse[] =>
@@ -91,17 +119,10 @@ function keyUses(plan: Plan): KeyUse[] {
       at(`lime.candidates[${k}].materialKey`, c.materialKey, LIME),
     ),
     ...at('lime.spread.materialKey', lime?.spread?.materialKey, LIME),
-    ...plan.organics.flatMap((o, k) => [
-      ...at(`organics[${k}].materialKey`, o.materialKey, MATERIAL),
-      ...at(`organics[${k}].methodKey`, o.methodKey, METHOD),
-      ...at(`organics[${k}].soil`, o.soil, SOIL_STATE),
-      ...at(`organics[${k}].cover`, o.cover, COVER),
-      ...o.coverings.flatMap((c, i) => at(`organics[${k}].coverings[${i}].kind`, c.kind, COVERING)),
-    ]),
-    ...plan.passes.flatMap((p, k) => [
-      ...at(`passes[${k}].productId`, p.productId, FERTILISER),
-      ...at(`passes[${k}].placementId`, p.placementId, PLACEMENT),
-    ]),
+    ...at('field.drainageClass', field.drainageClass, DRAINAGE),
+    ...at('season.openerId', season.openerId, OPENER),
+    ...supplyUses(plan, ''),
+    ...plan.others.flatMap((o, k) => supplyUses(o, `others[${k}].`)),
     ...plan.leaves.flatMap((l, k) => at(`leaves[${k}].cropKey`, l.cropKey, CROP)),
   ];
 }

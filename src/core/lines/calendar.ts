@@ -8,6 +8,7 @@ import { dateAfter, daysBetween, monthOf, type IsoDate } from '../quantity/calen
 import { seasonClock, stageOn, uptakeByClock, type SeasonClock } from '../nitrogen/stageClock';
 import { dayOf, type SeasonDays } from './days';
 import { growthWindow, type GrowthWindow } from './growth';
+import { looksOf } from './observed';
 import type { Plan } from '../document/document';
 
 /**
@@ -168,6 +169,8 @@ export function seasonCalendar(book: Book, plan: Plan): SeasonCalendar | null {
     start,
     end,
     clockDate: sown < start ? start : sown,
+    observed:
+      walk.seasonCropId === null ? [] : looksOf(plan, walk.seasonCropId, { start, end }).counted,
     southern: plan.field.latitudeDeg < 0,
   });
   const harvest = daysBetween(start, harvestDate);

@@ -58,6 +58,19 @@ export function stageDegrees(cropId: string, bbch: string): number {
   );
 }
 
+const SLOWEST = 0.75;
+const FASTEST = 1.33;
+/** One look mixes the variety, the soil and who looked: it counts half. */
+const WEIGHT = 0.5;
+
+/**
+ * The pace of a crop's clock after a stage was seen.
+ *
+ * @example paceSeen(1, 1160, 1240) // 0.96774
+ */
+export const paceSeen = (pace: number, seen: number, counted: number): number =>
+  clip(pace * (1 + WEIGHT * (seen / counted - 1)), SLOWEST, FASTEST);
+
 /** A climate's normals by month, December before January and January after December again. */
 function monthsAround(months: readonly Normals[]): (month: number) => Normals {
   const first = months[0] as Normals;
@@ -124,6 +137,8 @@ export function seasonClock(i: {
   clockDate: IsoDate;
   /** Its winter is in July: dates of the tables move by half a year. */
   southern: boolean;
+  /** Stages that were seen: each puts the clock right from its day on. */
+  observed?: readonly { date: IsoDate; stage: string }[];
 }): SeasonClock {
   const days = daysBetween(i.start, i.end);
   if (days < 1 || days > MAX_DAYS)
@@ -144,6 +159,17 @@ export function seasonClock(i: {
   const [degrees, meanTempC]: [number[], number[]] = [[], []];
   let g = 0;
   let spring = 0;
+  let pace = 1;
+  let anchor = 0;
+  let anchorDay = -1;
+  const seen = new Map(
+    crop
+      ? (i.observed ?? []).map((o) => [
+          daysBetween(i.start, o.date),
+          stageDegrees(crop.cropId, o.stage),
+        ])
+      : [],
+  );
   const fromDay = crop ? daysBetween(i.start, from) : 0;
   const restartDay = restart === null ? null : daysBetween(i.start, restart);
   eachDay(i.start, days, (month, dayInMonth, d) => {
@@ -154,12 +180,21 @@ export function seasonClock(i: {
     const tMean = a.tMeanC + (b.tMeanC - a.tMeanC) * f;
     if (crop && d >= fromDay) {
       const half = (a.tRangeC + (b.tRangeC - a.tRangeC) * f) / 2;
-      const inc = dayDegrees(tMean - half, tMean + half, crop.tBaseC, crop.tUpperC);
+      const inc = pace * dayDegrees(tMean - half, tMean + half, crop.tBaseC, crop.tUpperC);
       if (restartDay === null) g += inc;
       else if (d < restartDay) g = Math.min(cap, g + inc);
       else {
         spring += inc;
         g = Math.min(cap + spring, g + 1.5 * inc);
+      }
+      const looked = seen.get(d);
+      if (looked !== undefined && looked >= anchor) {
+        if (g - anchor >= 1) pace = paceSeen(pace, looked - anchor, g - anchor);
+        // The days before ran to where the crop was found, neither ahead of it nor back.
+        const fit = g > anchor ? (looked - anchor) / (g - anchor) : 0;
+        for (let k = anchorDay + 1; k < d; k++)
+          degrees[k] = anchor + ((degrees[k] ?? anchor) - anchor) * fit;
+        [g, anchor, anchorDay, spring] = [looked, looked, d, Math.max(0, looked - cap)];
       }
     }
     degrees.push(g);

@@ -1,24 +1,11 @@
-import { clip } from '../quantity/curve';
 import { refuse } from '../quantity/refusal';
 import { within } from '../quantity/range';
-import { stageDegrees } from './stageClock';
+import { paceSeen, stageDegrees } from './stageClock';
 
 // What the clock, the ground and the grain say about a pass (chapter 4, F5.2, F5.6, F5.8).
 
-const SLOWEST = 0.75;
-const FASTEST = 1.33;
-/** One look mixes the variety, the soil and who looked: it counts half. */
-const WEIGHT = 0.5;
 /** A look so far from the clock is asked about. */
 const FAR = 0.2;
-
-/**
- * The pace of a crop's clock after a stage was seen.
- *
- * @example paceSeen(1, 1160, 1240) // 0.96774
- */
-export const paceSeen = (pace: number, seen: number, counted: number): number =>
-  clip(pace * (1 + WEIGHT * (seen / counted - 1)), SLOWEST, FASTEST);
 
 /**
  * A clock of degree-days put right by a stage that was seen (F5.2).

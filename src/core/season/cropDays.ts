@@ -1,6 +1,5 @@
 import { cropParamIds, cropParamsOf, gddCurveOf, stagesOf, type StageRow } from '../book/stages';
-import { dayDegrees, stageDegrees, winterOf } from '../nitrogen/stageClock';
-import { paceSeen } from '../nitrogen/timing';
+import { dayDegrees, paceSeen, stageDegrees, winterOf } from '../nitrogen/stageClock';
 import { dateAfter, daysBetween, type IsoDate } from '../quantity/calendar';
 import { refuse } from '../quantity/refusal';
 import { within } from '../quantity/range';

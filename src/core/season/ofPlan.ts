@@ -8,6 +8,7 @@ import { countedYield } from '../budget/requirement';
 import type { Plan } from '../document/document';
 import { normalsOf, type SeasonCalendar } from '../lines/calendar';
 import { dayOf } from '../lines/days';
+import { looksOf } from '../lines/observed';
 import { mixedIn, type AssessedApplication } from '../lines/organicLines';
 import { normalFilling } from '../nitrogen/evaporation';
 import { clockStart } from '../nitrogen/stageClock';
@@ -190,7 +191,8 @@ export function runOfPlan(
   if (!(uTotal >= 1)) return 'The crop asks for no N.';
   if (standing) assumed.push('reserves feed what the sheet does not ask for');
   if (a.ground.ph === null) assumed.push(`pH ${USUAL_PH}`);
-  assumed.push('well drained, no residue on top');
+  if (field.drainageClass === null) assumed.push('well drained');
+  if (season.residueCoverFrac === null) assumed.push('no residue on top');
   const beganBefore = clock < start;
   const gInit = beganBefore ? (calendar.clock.degrees[dayOf(calendar, start)] ?? 0) : 0;
   const restartsInWinter = (stagesOf(cropId)[0]?.autumnCapGddCD ?? 0) > 0;
@@ -202,6 +204,9 @@ export function runOfPlan(
     harvestDate: season.harvestDate,
     uTotalKgHa: uTotal,
     gInit,
+    observedStages: looksOf(plan, cropId, calendar)
+      .counted.filter((o) => o.date >= start)
+      .map((o) => ({ date: o.date, bbch: o.stage })),
     ...(restartsInWinter && beganBefore ? { springClock: afterRestart } : {}),
   };
   const climate = climateMonths(plan);
@@ -241,8 +246,8 @@ export function runOfPlan(
         omPct: field.omPct,
         ph: a.ground.ph ?? USUAL_PH,
         cecCmolcKg: field.cecCmolKg,
-        drainageClass: 'well',
-        residueCoverFrac: 0,
+        drainageClass: field.drainageClass,
+        residueCoverFrac: season.residueCoverFrac,
         initWaterFrac: normalFilling(normalsOf(plan), field.latitudeDeg, start, held),
         no3InitKgHa: nitrateAtStart(plan, a, assumed),
       },

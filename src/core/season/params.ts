@@ -1,7 +1,6 @@
 import type { z } from 'zod';
-import type { drainageClassRow, organicPoolRow, simParamRow } from '../book/rows';
+import type { organicPoolRow, simParamRow } from '../book/rows';
 import { byKey, lazily, rowsOf } from '../book/table';
-import drainageFile from '../book/tables/drainage_classes.json';
 import poolFile from '../book/tables/organic_pools.json';
 import paramFile from '../book/tables/sim_params.json';
 import { refuse } from '../quantity/refusal';
@@ -113,19 +112,6 @@ export function poolIndex(poolId: string, field = 'pool_id'): number {
 export const workedIn = lazily(() =>
   organicPools().map((p) => poolIndex(p.poolId.replace(/_surface$/u, ''))),
 );
-
-const drainage = lazily(() => rowsOf<z.infer<typeof drainageClassRow>>(drainageFile));
-/** The most that leaves the profile in a day, mm. */
-export const bottomLimitOf = (drainageClass: string): number =>
-  drainage().find((d) => d.drainageClass === drainageClass)?.bottomLimitMmD ??
-  refuse(
-    'unknown_id',
-    'soil.drainage_class',
-    `soil.drainage_class = ${drainageClass} is not known: use one of ${drainage()
-      .map((d) => d.drainageClass)
-      .join(', ')}.`,
-    { value: drainageClass },
-  );
 
 /** How warmth moves a rate: nothing at 0 °C, a ramp where pores freeze (chapter 4, S1). */
 export const warmthFactor = (p: SimParams, tempC: number, q10: number): number =>

@@ -1,7 +1,7 @@
-import { soilOf } from '../book/soils';
+import { bottomLimitOf, soilOf } from '../book/soils';
 import { clip } from '../quantity/curve';
 import { within, type Range } from '../quantity/range';
-import { bottomLimitOf, type SimParams } from './params';
+import type { SimParams } from './params';
 import type { MineralN, SoilRecord } from './record';
 
 // The ground of a run, layer by layer of 10 cm (chapter 4, section 7, Start).

@@ -7,6 +7,7 @@ import schema5 from './5.schema.json';
 import schema6 from './6.schema.json';
 import schema7 from './7.schema.json';
 import schema8 from './8.schema.json';
+import schema9 from './9.schema.json';
 
 export const FROZEN: Readonly<Record<number, unknown>> = {
   1: schema1,
@@ -17,4 +18,5 @@ export const FROZEN: Readonly<Record<number, unknown>> = {
   6: schema6,
   7: schema7,
   8: schema8,
+  9: schema9,
 };
