@@ -59,7 +59,7 @@ describe('a farm as a file', () => {
     expect(text).not.toMatch(/low-fleet"|kestrel|quern/);
     expect(text).toContain('"proposedBy": "Ines Calloway"');
   });
-  it.each([1, 2, 3])(
+  it.each([1, 2, 3, 4, 5, 6, 7])(
     'of version %i, as it was written then, is read and gives the same figures',
     async (version) => {
       const text = fs.readFileSync(

@@ -115,8 +115,11 @@ function waterFill(
 /**
  * Doses in 5 kg steps under their caps; what does not fit flows on, then back, else stays unplaced
  * (F5.5).
+ *
+ * @param shares shares of the total, 0 to 1
+ * @example capAndRound(103, [0.5, 0.5], [60, 60]).doses // [55, 50]
  */
-function capAndRound(
+export function capAndRound(
   total: number,
   shares: readonly number[],
   caps: readonly number[],

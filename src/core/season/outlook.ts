@@ -3,13 +3,14 @@ import type { Book } from '../book/book';
 import type { Plan } from '../document/document';
 import type { SeasonCalendar } from '../lines/calendar';
 import type { NutrientSum } from '../lines/line';
-import { dateAfter, monthName, type IsoDate } from '../quantity/calendar';
+import { dateAfter, daysBetween, monthName, type IsoDate } from '../quantity/calendar';
 import { joined, said, type Said, type Words } from '../why/said';
 import { waterOf } from './events';
 import { newState, newTrace, type SeasonSummary } from './nitrogen';
 import type { PlannedRun } from './ofPlan';
 import { OUTLOOK_SEED, OUTLOOK_YEARS, prepared } from './prepared';
 import { layOut, newLaidOut, runPlan } from './run';
+import { bearingDays, bearingShare } from './workable';
 import {
   isShort,
   shortShare,
@@ -37,8 +38,14 @@ export interface Outlook {
   supply: { p10: number[]; p50: number[]; p90: number[] };
   /** What the crop asks for by each day, in the middle year. */
   demand: number[];
-  /** Water that left the profile by each day, in the middle year, mm. */
+  /** Rain, and water that left the profile, by each day in the middle year, mm. */
+  rain: number[];
   drained: number[];
+  /** Share of years in which the week from each day on holds a day that bears a machine. */
+  bears: number[];
+  /** The same for each pass that is still planned. */
+  passesBear: { id: string; share: number }[];
+  lateExcess: Spread | null;
   spreads: Record<SpreadKey, Spread | null>;
   loss: Spread;
   /** Share of years in which the crop ends short, and how much it lacks in the worst tenth. */
@@ -59,6 +66,8 @@ interface Kept {
   supply: Float64Array[];
   demand: Float64Array[];
   drained: Float64Array[];
+  rain: Float64Array[];
+  bearing: Uint8Array[];
   byMonth: Map<string, Record<LossKind, number>>;
   ends: number[];
 }
@@ -96,22 +105,25 @@ export function outlookOf(
     supply: [],
     demand: [],
     drained: [],
+    rain: [],
+    bearing: [],
     byMonth: new Map(),
     ends: [],
   };
   const summaries: SeasonSummary[] = [];
   const behind = staysBehind(a, field.crop?.uTotalKgHa ?? 0);
   for (let y = 0; y < years; y++) {
-    layOut(field, ready.weatherOf(y), irrigation, laid);
+    const weather = ready.weatherOf(y);
+    layOut(field, weather, irrigation, laid);
     const s = runPlan(field, events, laid, state, trace);
     summaries.push(s);
     kept.supply.push(
       Float64Array.from(at, (d) => (trace.uptakeCum[d] ?? 0) + (trace.rootZoneN[d] ?? 0)),
     );
     kept.demand.push(Float64Array.from(at, (d) => laid.days.demand[d] ?? 0));
-    let down = 0;
-    const drainedBy = laid.physical.drain.map((mm) => (down += mm));
-    kept.drained.push(Float64Array.from(at, (d) => drainedBy[d] ?? 0));
+    kept.drained.push(summed(laid.physical.drain, at));
+    kept.rain.push(summed(weather.rainMm, at));
+    kept.bearing.push(bearingDays(run.record.soil.textureId, weather, laid));
     const harvest = s.harvestDay ?? run.days - 1;
     kept.ends.push(
       s.uptake - (field.crop?.uTotalKgHa ?? 0) + ((trace.rootZoneN[harvest] ?? 0) - behind),
@@ -133,6 +145,13 @@ export function outlookOf(
     if (onYear?.(y + 1) === false) break;
   }
   return told(a, run, seed, at, field.params.shortFrac, summaries, kept);
+}
+
+/** A figure of each day, added up to the days that are drawn. */
+function summed(byDay: Float64Array, at: readonly number[]): Float64Array {
+  let sum = 0;
+  const upTo = byDay.map((x) => (sum += x));
+  return Float64Array.from(at, (d) => upTo[d] ?? 0);
 }
 
 /** What the requirement holds beyond what is in the crop: it stays in the ground as usual. */
@@ -238,7 +257,16 @@ function told(
     days: at,
     supply: bands(kept.supply, at.length),
     demand: bands(kept.demand, at.length).p50,
+    rain: bands(kept.rain, at.length).p50,
     drained: bands(kept.drained, at.length).p50,
+    bears: at.map((d) => bearingShare(kept.bearing, d)),
+    passesBear: run.sources.flatMap(({ id, at: k }) => {
+      const event = run.record.events[k];
+      return event
+        ? [{ id, share: bearingShare(kept.bearing, daysBetween(run.record.startDate, event.date)) }]
+        : [];
+    }),
+    lateExcess: spreadOf(summaries.flatMap((s) => s.lateExcess ?? [])),
     spreads: spreadsOf(summaries),
     loss,
     shortShare: share,

@@ -3,11 +3,14 @@
 import dynamic from 'next/dynamic';
 import { useEffect, useId, useMemo, useRef, useState } from 'react';
 import type { FurrowSection as Section } from '@/core/views/furrow';
+import type { Outlook } from '@/core/season/outlook';
 import { useUnits } from '../frame/units';
 import { SectionEnd } from './SectionEnd';
+import { WEATHER_ROOM, WeatherStrip, YearBands } from './YearBands';
 import { layOut } from './geometry';
 import {
   ClosedPeriods,
+  flagsOf,
   Marks,
   Months,
   NamesBelow,
@@ -18,6 +21,7 @@ import {
 
 // Only the station where the plan is made moves passes; the others do without the slider's code.
 const PassSlider = dynamic(() => import('./PassSlider').then((m) => m.PassSlider));
+const PassSizer = dynamic(() => import('./PassSizer').then((m) => m.PassSizer));
 /** Full where the plan is made, low where the picture only goes along. */
 const HEIGHTS = {
   full: { up: 104, down: 128, top: 46 },
@@ -45,6 +49,10 @@ export interface FurrowSectionProps {
   section: Section;
   /** Moves a planned pass; without it the picture is only looked at. */
   onMove?: (passId: string, date: string) => void;
+  /** Sizes one; with `onMove`. */
+  onSize?: (passId: string, kgN: number) => void;
+  /** The plan over weather years, drawn over the strata; null while there is none. */
+  outlook?: Outlook | null;
   size: keyof typeof HEIGHTS;
 }
 
@@ -52,7 +60,7 @@ export interface FurrowSectionProps {
  * The season in section: demand above the soil line, what the ground gives below it, passes and
  * samples as marks on it.
  */
-export function FurrowSection({ section, onMove, size }: FurrowSectionProps) {
+export function FurrowSection({ section, onMove, onSize, outlook, size }: FurrowSectionProps) {
   'use memo';
   const { up: UP, down: DOWN, top: TOP } = HEIGHTS[size];
   const [ref, width] = useWidth();
@@ -65,18 +73,22 @@ export function FurrowSection({ section, onMove, size }: FurrowSectionProps) {
     () => ({ width, left: 8, right: margin, up: UP, down: DOWN }),
     [width, margin, UP, DOWN],
   );
-  const g = useMemo(() => layOut(section, box), [section, box]);
+  // Room for whole hundreds: the picture keeps its scale while a pass is dragged.
+  const reaches = Math.ceil(Math.max(0, ...(outlook?.supply.p90 ?? [])) / 100) * 100;
+  const g = useMemo(() => layOut(section, box, reaches), [section, box, reaches]);
   const passes = section.marks.filter((m) => m.kind === 'pass');
   const kg = (v: number) => `${show(v, 'nutrient_rate')} ${unit('nutrient_rate')}`;
   const drawn = { section, g, width, right: width - margin, names, up: UP, down: DOWN, kg };
   const y0 = TOP + UP;
-  const height = y0 + DOWN + 22;
+  const bottom = y0 + DOWN + 22;
+  const height = bottom + (outlook ? WEATHER_ROOM : 0);
   return (
     <section aria-label="The season in section" className="no-print mb-3 min-w-0">
       <div className="flex flex-wrap items-baseline gap-x-3">
         <h2>The season in section</h2>
         <span className="note">
           nitrogen, {unit('nutrient_rate')}, cumulative, in a normal year
+          {outlook ? '; dotted: within reach in 8 weather years of 10' : ''}
         </span>
         <SectionEnd section={section} />
         <button
@@ -110,11 +122,14 @@ export function FurrowSection({ section, onMove, size }: FurrowSectionProps) {
           <Months {...drawn} top={TOP} bottom={y0 + DOWN} />
           <g transform={`translate(0 ${y0})`}>
             <Strata drawn={drawn} pattern={pattern} />
+            {outlook && <YearBands drawn={drawn} outlook={outlook} />}
             <ClosedPeriods {...drawn} />
             <Marks drawn={drawn} />
           </g>
           <PassFlags drawn={drawn} y0={y0} />
+          {outlook && <WeatherStrip drawn={drawn} outlook={outlook} top={bottom} />}
         </svg>
+        {onSize && <PassSizer flags={flagsOf(drawn)} onSize={onSize} />}
         {onMove && passes.length > 0 && (
           <PassSlider
             calendar={section.calendar}
@@ -128,7 +143,7 @@ export function FurrowSection({ section, onMove, size }: FurrowSectionProps) {
           <summary className="note cursor-pointer">
             The same as a table
             {onMove && passes.length > 0
-              ? '; drag a pass along the line, or move it with the arrow keys'
+              ? '; drag a pass along the line and its flag up or down, or use the arrow keys on either'
               : ''}
           </summary>
           <SectionTable section={section} />

@@ -40,13 +40,15 @@ export interface FurrowGeometry {
 /**
  * Lays the section out in pixels: one scale for demand above and supply below, so that they can be
  * compared by eye.
+ *
+ * @param reaches how deep what is drawn over it goes, kg/ha
  */
-export function layOut(section: SeasonGlance, box: FurrowBox): FurrowGeometry {
+export function layOut(section: SeasonGlance, box: FurrowBox, reaches = 0): FurrowGeometry {
   const { days, strata, demand, wanted, supply, calendar } = section;
   const inner = box.width - box.left - box.right;
   const x = (day: number) => box.left + (day / calendar.days) * inner;
   const most = Math.max(1, section.demandTotal);
-  const deepest = Math.max(1, ...supply, section.demandTotal);
+  const deepest = Math.max(1, ...supply, section.demandTotal, reaches);
   const k = Math.min(box.up / most, box.down / deepest);
   const at = (i: number) => x(days[i] ?? 0).toFixed(1);
   const line = (values: readonly number[], sign: 1 | -1, reverse = false) => {

@@ -25,6 +25,9 @@ export interface Drawn {
 }
 
 const FLAG_WIDTH = 114;
+const FLAG_HEIGHT = 20;
+const FLAG_TOP = 6;
+const FLAG_STEP = 22;
 const RUN_DOWN_WIDTH = 134;
 /** Paper round the letters, so that a line behind them does not cross them out. */
 const HALO = { stroke: 'var(--paper)', strokeWidth: 3, paintOrder: 'stroke' } as const;
@@ -283,31 +286,42 @@ export const Marks = ({ drawn }: { drawn: Drawn }) =>
     ),
   );
 
+/** Where the flags of passes stand, px: the handles that size them lie over them. */
+export const flagsOf = (
+  drawn: Drawn,
+): { mark: Mark; left: number; top: number; width: number; height: number }[] =>
+  inRows(passesOf(drawn.section), drawn.g.x).map(({ mark, row }) => ({
+    mark,
+    left: flagLeft(drawn, mark.day),
+    top: FLAG_TOP + row * FLAG_STEP,
+    width: FLAG_WIDTH,
+    height: FLAG_HEIGHT,
+  }));
+
 /** Each pass: a flag with its N and stage, and a ring on the soil line. */
 export function PassFlags({ drawn, y0 }: { drawn: Drawn; y0: number }) {
-  const { section, g, kg } = drawn;
+  const { g, kg } = drawn;
   return (
     <>
-      {inRows(passesOf(section), g.x).map(({ mark, row }) => {
-        const px = flagLeft(drawn, mark.day);
+      {flagsOf(drawn).map(({ mark, left, top }) => {
         return (
           <g key={mark.id}>
             <line
               x1={g.x(mark.day)}
               x2={g.x(mark.day)}
-              y1={6 + row * 22 + 20}
+              y1={top + FLAG_HEIGHT}
               y2={y0}
               stroke="var(--ink)"
             />
             <rect
-              x={px}
-              y={6 + row * 22}
+              x={left}
+              y={top}
               width={FLAG_WIDTH}
-              height={20}
+              height={FLAG_HEIGHT}
               fill="var(--raised)"
               stroke="var(--faint)"
             />
-            <text x={px + 5} y={20 + row * 22} fontSize={12} fontWeight={700} fill="var(--ink)">
+            <text x={left + 5} y={top + 14} fontSize={12} fontWeight={700} fill="var(--ink)">
               {kg(mark.kgN)}
               <tspan fontWeight={400} fill="var(--faint)">
                 {' '}

@@ -98,6 +98,9 @@ function SplitProposer() {
           {said}
         </span>
       )}
+      <div className="w-full">
+        <SplitAdvisor productId={product} />
+      </div>
     </div>
   );
 }
@@ -317,6 +320,12 @@ const PassRow = memo(function PassRow({ pass, index }: { pass: FertiliserPass; i
   );
 });
 
+const OtherPlans = dynamic(() => import('../season/OtherPlans').then((m) => m.OtherPlans), {
+  ssr: false,
+});
+const SplitAdvisor = dynamic(() => import('../season/SplitAdvisor').then((m) => m.SplitAdvisor), {
+  ssr: false,
+});
 const WeatherYears = dynamic(() => import('./WeatherYears').then((m) => m.WeatherYears), {
   ssr: false,
 });
@@ -413,6 +422,7 @@ export function SupplyStation() {
         <LeaveOut />
       </Part>
       <WeatherYears />
+      <OtherPlans />
       <div className="grid gap-x-8 xl:grid-cols-[3fr_2fr]">
         <Part title="Against the sheet">
           <LedgerSheet />

@@ -1,32 +1,24 @@
 'use client';
 
-import { useCallback, useEffect } from 'react';
-import { dateAfter, dateInWords, dayOfMonth, monthName } from '@/core/quantity/calendar';
+import { dateAfter, dateInWords } from '@/core/quantity/calendar';
 import type { Outlook } from '@/core/season/outlook';
 import { OUTLOOK_YEARS } from '@/core/season/prepared';
 import type { PassWhatIfs, WhatIf } from '@/core/season/whatIf';
 import type { Spread } from '@/core/season/years';
 import type { SeasonYears } from '@/workers/reckoner';
-import { Chart, type ChartProps } from '../chart/Chart';
 import { Part } from '../figure/fields';
 import { Scrolled } from '../figure/Scrolled';
 import { Running } from '../farm/Running';
-import { useReckoner } from '../farm/useReckoner';
 import { useUnits } from '../frame/units';
 import { placementOf } from '@/core/book/fertilisers';
+import { useSeasonYears } from '../season/seasonYears';
 import { useWholeAssessment, useWholePlan } from '../workspace/context';
-
-/** Typing goes on: the years are run once it has paused, ms. */
-const PAUSE_MS = 500;
 
 /** The plan over weather years, run in a worker after each change; the sheet stays as it is. */
 export function WeatherYears() {
-  const plan = useWholePlan();
-  const { value, running, failed, start, cancel } = useReckoner<SeasonYears | string>();
-  useEffect(() => {
-    const timer = setTimeout(() => start((r, done) => r.seasons(plan, done)), PAUSE_MS);
-    return () => clearTimeout(timer);
-  }, [plan, start]);
+  const years = useSeasonYears();
+  if (!years) return null;
+  const { full, settled, running, failed, cancel } = years;
   return (
     <Part
       title="Over many years of weather"
@@ -40,10 +32,14 @@ export function WeatherYears() {
           failed={failed}
           cancel={cancel}
         />
+        {!settled && full !== null && running === null && failed === null && ' '}
+        {!settled && full !== null && 'What stands below is of the plan before the last change.'}
       </p>
-      {typeof value === 'string' && <p className="note">{value}</p>}
-      {value !== null && typeof value !== 'string' && (
-        <Years outlook={value.outlook} whatIfs={value.whatIfs} />
+      {typeof full === 'string' && <p className="note">{full}</p>}
+      {full !== null && typeof full !== 'string' && (
+        <div aria-busy={!settled}>
+          <Years outlook={full.outlook} whatIfs={full.whatIfs} />
+        </div>
       )}
     </Part>
   );
@@ -55,11 +51,11 @@ function Years({ outlook: o, whatIfs }: SeasonYears) {
     <div data-testid="weather-years">
       <p className="max-w-[52rem]">{words(o.sentence)}</p>
       {o.differs !== null && <p className="mt-1 max-w-[52rem]">{words(o.differs)}</p>}
-      <div className="mt-2 grid gap-x-8 xl:grid-cols-[3fr_2fr]">
-        <Bands outlook={o} />
+      <div className="mt-2 grid gap-x-8 xl:grid-cols-[2fr_3fr]">
         <Figures outlook={o} />
+        {whatIfs.length > 0 && <WhatIfs list={whatIfs} years={o.years} />}
       </div>
-      {whatIfs.length > 0 && <WhatIfs list={whatIfs} years={o.years} />}
+      <DayByDay outlook={o} />
       <p className="note mt-1 max-w-[52rem]">
         {o.years} weather years made from the climate of the farm (seed {o.seed}), from{' '}
         {dateInWords(o.start)}. Within reach: what is in the crop and what its roots reach, from
@@ -69,108 +65,44 @@ function Years({ outlook: o, whatIfs }: SeasonYears) {
   );
 }
 
-/** What the crop has and can reach, in eight years of ten, beside what it asks for. */
-function Bands({ outlook: o }: { outlook: Outlook }) {
+/** What the section shows dotted, in figures: within reach in eight years of ten, beside the demand. */
+function DayByDay({ outlook: o }: { outlook: Outlook }) {
   const { show, unit, system } = useUnits();
-  const option = useCallback<ChartProps['option']>(
-    (colour) => {
-      const kg = (v: number) => Number(show(v, 'nutrient_rate', 1));
-      const dates = o.days.map((d) => dateAfter(o.start, d));
-      const line = { type: 'line' as const, showSymbol: false };
-      const hidden = { ...line, stack: 'band', lineStyle: { opacity: 0 }, silent: true };
-      return {
-        grid: { left: 56, right: 56, top: 72, bottom: 32 },
-        legend: {
-          top: 4,
-          itemGap: 26,
-          textStyle: { color: colour('--ink'), fontSize: 13 },
-          data: ['asked for', 'middle year', '8 years of 10', 'drained'],
-        },
-        tooltip: { trigger: 'axis' },
-        textStyle: { fontFamily: 'inherit' },
-        xAxis: {
-          type: 'category',
-          data: dates.map((d) => `${dayOfMonth(d)} ${monthName(d)}`),
-          axisLabel: { color: colour('--ink') },
-        },
-        yAxis: [
-          {
-            type: 'value',
-            name: `N, ${unit('nutrient_rate')}`,
-            axisLabel: { color: colour('--ink') },
-            nameTextStyle: { color: colour('--ink') },
-            splitLine: { lineStyle: { color: colour('--rule') } },
-          },
-          {
-            type: 'value',
-            name: unit('water'),
-            axisLabel: { color: colour('--ink') },
-            nameTextStyle: { color: colour('--ink') },
-            splitLine: { show: false },
-          },
-        ],
-        series: [
-          { ...hidden, name: 'low', data: o.supply.p10.map(kg) },
-          {
-            ...hidden,
-            name: '8 years of 10',
-            itemStyle: { color: colour('--fertiliser') },
-            areaStyle: { color: colour('--fertiliser'), opacity: 0.35 },
-            data: o.supply.p90.map((v, i) => kg(v - (o.supply.p10[i] ?? 0))),
-          },
-          {
-            ...line,
-            name: 'middle year',
-            lineStyle: { color: colour('--ink'), width: 1.5 },
-            itemStyle: { color: colour('--ink') },
-            data: o.supply.p50.map(kg),
-          },
-          {
-            ...line,
-            name: 'asked for',
-            lineStyle: { color: colour('--demand'), width: 2.5 },
-            itemStyle: { color: colour('--demand') },
-            data: o.demand.map(kg),
-          },
-          {
-            ...line,
-            name: 'drained',
-            yAxisIndex: 1,
-            lineStyle: { color: colour('--water'), width: 1.5, type: 'dashed' },
-            itemStyle: { color: colour('--water') },
-            data: o.drained.map((v) => Number(show(v, 'water', system === 'us' ? 2 : 0))),
-          },
-        ],
-      };
-    },
-    [o, show, unit, system],
-  );
-  const every = o.days.flatMap((d, i) => (i % 10 === 0 || i === o.days.length - 1 ? [i] : []));
+  const every = o.days.flatMap((_, i) => (i % 10 === 0 || i === o.days.length - 1 ? [i] : []));
+  const water = (v: number) => show(v, 'water', system === 'us' ? 1 : 0);
   return (
-    <Chart
-      label="Nitrogen within reach of the crop and what it asks for, over weather years"
-      option={option}
-      fileName="weather-years"
-      height={300}
-      table={{
-        columns: [
-          'Day',
-          `Asked for, ${unit('nutrient_rate')}`,
-          'Within reach, low year',
-          'middle year',
-          'high year',
-          `Drained, ${unit('water')}`,
-        ],
-        rows: every.map((i) => [
-          dateInWords(dateAfter(o.start, o.days[i] ?? 0)),
-          show(o.demand[i] ?? 0, 'nutrient_rate'),
-          show(o.supply.p10[i] ?? 0, 'nutrient_rate'),
-          show(o.supply.p50[i] ?? 0, 'nutrient_rate'),
-          show(o.supply.p90[i] ?? 0, 'nutrient_rate'),
-          show(o.drained[i] ?? 0, 'water', system === 'us' ? 1 : 0),
-        ]),
-      }}
-    />
+    <details className="mt-1">
+      <summary className="note cursor-pointer">Within reach and asked for, by the month</summary>
+      <Scrolled label="Within reach and asked for">
+        <table className="ruled max-w-[52rem]" data-testid="weather-days">
+          <thead>
+            <tr>
+              <th>Day</th>
+              <th className="num">Asked for, {unit('nutrient_rate')}</th>
+              <th className="num">Within reach, low year</th>
+              <th className="num">middle year</th>
+              <th className="num">high year</th>
+              <th className="num">Rain, {unit('water')}</th>
+              <th className="num">Drained, {unit('water')}</th>
+            </tr>
+          </thead>
+          <tbody>
+            {every.map((i) => (
+              <tr key={i}>
+                <th scope="row">{dateInWords(dateAfter(o.start, o.days[i] ?? 0))}</th>
+                {[o.demand, o.supply.p10, o.supply.p50, o.supply.p90].map((values, k) => (
+                  <td key={k} className="num">
+                    {show(values[i] ?? 0, 'nutrient_rate')}
+                  </td>
+                ))}
+                <td className="num">{water(o.rain[i] ?? 0)}</td>
+                <td className="num">{water(o.drained[i] ?? 0)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Scrolled>
+    </details>
   );
 }
 

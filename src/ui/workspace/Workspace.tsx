@@ -5,6 +5,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { memo, useCallback, useEffect, useMemo, type ReactNode } from 'react';
 import { bookOf } from '@/core/book/book';
+import { fertiliserOf } from '@/core/book/fertilisers';
 import type { StationState } from '@/core/assessment/stations';
 import type { Plan } from '@/core/document/document';
 import type { Figures } from '@/core/views/figures';
@@ -12,8 +13,10 @@ import { useHydrated } from '../frame/hydrated';
 import { isTyped } from '../frame/keys';
 import { useUnits } from '../frame/units';
 import { FurrowSection } from '../furrow/FurrowSection';
+import { Consequences } from '../season/Consequences';
+import { SeasonYearsProvider, useSeasonYears } from '../season/seasonYears';
 import { StationLine } from '../StationLine';
-import { useAssessed, useEdit, useWorkspace } from './context';
+import { useAssessed, useBook, useEdit, useWorkspace } from './context';
 import { useDoors } from './doors';
 import { LeftEdits, SaveLine } from './SaveLine';
 import { useFigures } from './useFigures';
@@ -98,21 +101,44 @@ const SeasonInSection = memo(function SeasonInSection({
 }) {
   const section = useWorkspace((w) => w.section);
   const { edit } = useEdit();
+  const book = useBook();
   const move = useCallback(
     (passId: string, date: string) =>
       edit((p) => ({ ...p, passes: p.passes.map((x) => (x.id === passId ? { ...x, date } : x)) })),
     [edit],
   );
+  const size = useCallback(
+    (passId: string, kgN: number) =>
+      edit((p) => ({
+        ...p,
+        passes: p.passes.map((x) => {
+          const pct = x.id === passId ? fertiliserOf(book, x.productId).nTotalPct : 0;
+          return pct > 0 ? { ...x, productKgHa: Math.round((100 * kgN) / pct) } : x;
+        }),
+      })),
+    [edit, book],
+  );
+  const years = useSeasonYears();
+  const moves = station === 'supply' && !readOnly;
   return (
     section && (
-      <FurrowSection
-        section={section}
-        size={station === 'budget' || station === 'supply' ? 'full' : 'low'}
-        onMove={station === 'supply' && !readOnly ? move : undefined}
-      />
+      <>
+        <FurrowSection
+          section={section}
+          size={station === 'budget' || station === 'supply' ? 'full' : 'low'}
+          onMove={moves ? move : undefined}
+          onSize={moves ? size : undefined}
+          outlook={years?.now ?? null}
+        />
+        {years && <Consequences />}
+      </>
     )
   );
 });
+
+/** Weather years are run where products and passes are decided. */
+const Years = ({ station, children }: { station: string; children: ReactNode }) =>
+  station === 'supply' ? <SeasonYearsProvider>{children}</SeasonYearsProvider> : children;
 
 /**
  * One field season: switchers, stations, the furrow, and the station's own sheet under it. All
@@ -219,8 +245,10 @@ export function Workspace({
       {left && !readOnly && <LeftEdits take={takeLeft} />}
       <Stations fieldId={fieldId} sheetState={sheetState} current={station} seasonQuery={query} />
       {a.stageNote && station !== 'sheet' && <p className="note no-print">{a.stageNote}</p>}
-      {furrow && station !== 'sheet' && <SeasonInSection station={station} readOnly={readOnly} />}
-      {children}
+      <Years station={station}>
+        {furrow && station !== 'sheet' && <SeasonInSection station={station} readOnly={readOnly} />}
+        {children}
+      </Years>
     </WorkspaceProvider>
   );
 }

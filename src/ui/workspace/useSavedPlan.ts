@@ -33,10 +33,17 @@ const NO_ANSWER: SaveAnswer = {
     message: 'The server does not answer. Your edits are kept here and tried again.',
   },
 };
-/** The box in which somebody types, if any: what is typed there without leaving it is one entry. */
+/**
+ * The box in which somebody types, or the handle that is dragged, if any: what is done there without
+ * leaving it is one entry.
+ */
 const boxInUse = (): Element | null => {
   const el = document.activeElement;
-  return el instanceof HTMLInputElement || el instanceof HTMLTextAreaElement ? el : null;
+  const held =
+    el instanceof HTMLInputElement ||
+    el instanceof HTMLTextAreaElement ||
+    el?.getAttribute('role') === 'slider';
+  return held ? el : null;
 };
 
 /** Own entries, to be taken back one by one: what is typed into one box is one of them. */
