@@ -22,7 +22,7 @@ const nextConfig: NextConfig = {
   poweredByHeader: false,
   agentRules: false,
   env: { FURROW_PROGRAM: programOf(path.join(process.cwd(), 'src/core')) },
-  serverExternalPackages: ['@electric-sql/pglite', 'pdfmake', 'fs-native-extensions'],
+  serverExternalPackages: ['@electric-sql/pglite', 'pdfmake', 'fs-native-extensions', 'highs'],
   // A whole farm comes in as one file.
   experimental: { serverActions: { bodySizeLimit: '21mb' } },
   outputFileTracingIncludes: {
@@ -30,6 +30,7 @@ const nextConfig: NextConfig = {
       './drizzle/**/*',
       './node_modules/@fontsource/**/files/*-latin-{400,700}-normal.woff',
       './node_modules/fs-native-extensions/prebuilds/**/*',
+      './node_modules/highs/build/*',
     ],
   },
   // `npm test` runs the faster compiler over the same files first (script "types").

@@ -113,7 +113,7 @@ const leftOut = {
     'fineness_eff_pct ecce_dry_pct ecce_as_received_pct frac_reacted_3mo frac_reacted_6mo frac_reacted_12mo frac_reacted_24mo frac_reacted_36mo',
   nh3_methods: 'residual_note',
   orchard_k: 'set_id removal_basis',
-  phenology: 'stage_alias gdd_f_d',
+  phenology: 'gdd_f_d',
   placement: 'n_recovery_low_frac n_recovery_high_frac',
   soils: 'sand_pct_mid clay_pct_mid available_water_vol_pct',
   sampling_protocols:

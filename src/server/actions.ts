@@ -5,6 +5,7 @@ import { refuse } from '@/core/quantity/refusal';
 import { answer } from './answer';
 import { takeBackImport } from './imports';
 import { discardWaiting, importWaiting, lookAtFile } from './laboratory';
+import { solveBlend } from './blend';
 import { bringOutlines, outlinesForFarm } from './bringOutlines';
 import { addLeaf, dropLeaf } from './leaves';
 import { putInField, usesInField } from './places';
@@ -65,6 +66,10 @@ export async function savePlanAction(seasonId: string, base: unknown, mine: unkn
 export async function usesInFieldAction(raw: unknown) {
   const { db, actor } = await session();
   return answer(() => usesInField(db, actor, raw));
+}
+export async function solveBlendAction(fieldId: string, raw: unknown) {
+  const { db, actor } = await session();
+  return answer(() => solveBlend(db, actor, fieldId, raw));
 }
 export async function putInFieldAction(raw: unknown) {
   const { db, actor } = await session();

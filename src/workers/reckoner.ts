@@ -5,6 +5,7 @@ import { pkOutlook, type PkOutlook, type PkSimulation } from '@/core/ground/pkSi
 import type { Plan } from '@/core/document/document';
 import { outlookOf, type Outlook } from '@/core/season/outlook';
 import { whatIfsOf, type PassWhatIfs } from '@/core/season/whatIf';
+import { lateReleasesOf, type LateRelease } from '@/core/season/lateRelease';
 import { comparePlans, type Comparison } from '@/core/season/compare';
 import { withOther, type OtherPlan } from '@/core/document/others';
 import { adviseSplit, type SplitAdvised } from '@/core/views/splitAdvice';
@@ -16,6 +17,7 @@ import { farmFieldRow, type FarmField, type FarmFieldRow } from '@/core/farm/who
 export interface SeasonYears {
   outlook: Outlook;
   whatIfs: PassWhatIfs[];
+  lateReleases: LateRelease[];
 }
 const EVERY = 20;
 /** Years of a first look, while somebody drags a pass. */
@@ -89,7 +91,12 @@ const reckoner = {
     });
     if (typeof outlook === 'string') return outlook;
     const whatIfs = whatIfsOf(book, plan, assessment, calendar);
-    return { outlook, whatIfs: typeof whatIfs === 'string' ? [] : whatIfs };
+    const late = lateReleasesOf(book, plan, assessment, calendar);
+    return {
+      outlook,
+      whatIfs: typeof whatIfs === 'string' ? [] : whatIfs,
+      lateReleases: typeof late === 'string' ? [] : late,
+    };
   },
 };
 export type Reckoner = typeof reckoner;

@@ -875,6 +875,7 @@ export const phenologyRow = z.object({
   autumnCapGddCD: n,
   restartDoyNh: maybe,
   stageBbch: text,
+  stageAlias: text,
   gddCD: n,
   ...sourced,
 });

@@ -20,12 +20,34 @@ export type ObservedStage = z.infer<typeof observedStage>;
 /** Nitrate of the topsoil when the crop is a foot high, before the sidedressing. */
 export const sidedressTest = z.strictObject({
   date,
-  nitrateNMgKg: num({ label: 'Nitrate-N, 0 to 30 cm', unit: 'mg/kg', min: 0, max: 200 }),
-  plantHeightCm: num({ label: 'Height of the plants', unit: 'cm', min: 1, max: 300 }),
+  nitrateNMgKg: num({
+    label: 'Nitrate-N, 0 to 30 cm',
+    unit: 'mg/kg',
+    min: 0,
+    max: 200,
+  }).nullable(),
+  plantHeightCm: num({
+    label: 'Height of the plants',
+    unit: 'cm',
+    min: 1,
+    max: 300,
+  }).nullable(),
 });
 /** The field beside a strip that was fed richly, by the same meter on the same day. */
 export const richStrip = z.strictObject({
   date,
-  fieldReading: num({ label: 'Reading of the field', unit: '', min: 0, max: 1000 }),
-  stripReading: num({ label: 'Reading of the strip', unit: '', min: 0, max: 1000, above: true }),
+  fieldReading: num({
+    label: 'Reading of the field',
+    unit: '',
+    min: 0,
+    max: 1000,
+    above: true,
+  }).nullable(),
+  stripReading: num({
+    label: 'Reading of the strip',
+    unit: '',
+    min: 0,
+    max: 1000,
+    above: true,
+  }).nullable(),
 });

@@ -24,7 +24,7 @@ const CONTENT = {
   mo: (f: Fertiliser) => f.moPct,
 } as const;
 export type BlendNutrient = keyof typeof CONTENT;
-export const BLEND_NUTRIENTS = Object.keys(CONTENT) as BlendNutrient[];
+const BLEND_NUTRIENTS = Object.keys(CONTENT) as BlendNutrient[];
 const K2O_PER_K = 1.2046;
 /** Products with more chloride than this are left out for a crop that suffers from it. */
 const CHLORIDE_CUT_PCT = 2;

@@ -12,7 +12,7 @@ const LEAST_SHARE = 0.5;
 const KG = { label: 'Rate', unit: 'kg/ha', min: 0, max: 1000 };
 
 /** How a kilogram by a placement serves against one that is broadcast and worked in. */
-export function relativeEfficiency(
+function relativeEfficiency(
   placementId: string,
   nutrient: PlacedNutrient,
   test: TestClass,

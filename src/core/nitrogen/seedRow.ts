@@ -18,7 +18,6 @@ const openers = lazily(() =>
   byKey(rowsOf<z.infer<typeof seedRowOpenerRow>>(openerFile), (r) => r.openerId),
 );
 export const seedRowOpeners = () => [...openers().values()];
-export const seedRowCrops = () => [...crops().values()];
 const known = <T>(map: ReadonlyMap<string, T>, field: string, id: string): T =>
   map.get(id) ??
   refuse(

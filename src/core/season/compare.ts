@@ -141,8 +141,8 @@ function pairedWith(first: Ran, other: Ran): Comparison['paired'][number] {
   const [low, high] = [Math.round(spread.p10), Math.round(spread.p90)];
   const words = clear
     ? spread.p50 > 0
-      ? said`${other.told.name} loses ${Math.round(spread.p50)} kg/ha more than the plan in the middle of the same years, and more in ${Math.round(100 * shareALosesMore)} % of them.`
-      : said`${other.told.name} loses ${Math.round(-spread.p50)} kg/ha less than the plan in the middle of the same years, and less in ${Math.round(100 * (1 - shareALosesMore))} % of them.`
-    : said`${other.told.name} loses about as much as the plan: between ${low} kg/ha and ${high} kg/ha more, by the year.`;
+      ? said`“${other.told.name}” loses ${Math.round(spread.p50)} kg/ha more than the plan in the middle of the same years, and more in ${Math.round(100 * shareALosesMore)} % of them.`
+      : said`“${other.told.name}” loses ${Math.round(-spread.p50)} kg/ha less than the plan in the middle of the same years, and less in ${Math.round(100 * (1 - shareALosesMore))} % of them.`
+    : said`“${other.told.name}” loses about as much as the plan: between ${low} kg/ha and ${high} kg/ha more, by the year.`;
   return { id: other.told.id, spread, shareLosesMore: shareALosesMore, clear, words };
 }

@@ -17,8 +17,7 @@ const SHORT: Readonly<Record<string, string>> = {
   c3: 'NC_GENERIC_C3',
   c4: 'NC_GENERIC_C4',
 };
-export const dilutionCurves = (): DilutionCurve[] => [...curves().values()];
-export const dilutionCurveOf = (id: string): DilutionCurve =>
+const dilutionCurveOf = (id: string): DilutionCurve =>
   curves().get(SHORT[id] ?? id) ??
   refuse(
     'unknown_id',

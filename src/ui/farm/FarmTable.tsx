@@ -5,9 +5,18 @@ import type { Route } from 'next';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useMemo, useState, type ReactNode } from 'react';
+import { bookOf } from '@/core/book/book';
+import { fertilisers } from '@/core/book/fertilisers';
 import type { FarmTerms } from '@/core/document/farmTerms';
+import { orderLine } from '@/core/farm/orders';
 import { NUTRIENT_KEYS } from '@/core/lines/line';
-import { farmTotals, sumRows, type FarmStore, type RowSums } from '@/core/farm/farmTotals';
+import {
+  farmTotals,
+  sumRows,
+  type FarmStore,
+  type FarmTotals,
+  type RowSums,
+} from '@/core/farm/farmTotals';
 import type { FarmField, FarmFieldRow } from '@/core/farm/wholeFarm';
 import { Part } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
@@ -21,6 +30,7 @@ const PRICES = [
   ['kPricePerKg', 'K'],
   ['sPricePerKg', 'S'],
 ] as const;
+const BIG_BAG_KG = 600;
 const money = (v: number): string => Math.round(v).toLocaleString('en-GB');
 /** Tonnes to a tenth where they are few, so that what is left is what one sees. */
 const tonnes = (v: number): string => (Math.abs(v) < 100 ? String(Number(v.toFixed(1))) : money(v));
@@ -41,6 +51,62 @@ export interface FarmTableProps {
   freshness: { fields: number; fresh: number };
   finder: ReactNode;
   pager: ReactNode;
+}
+
+/** What is to be ordered for all fields: by weight, whole bags, or volume. */
+function Orders({ products, terms }: { products: FarmTotals['products']; terms: FarmTerms }) {
+  const { system } = useUnits();
+  const [bagKg, setBagKg] = useState(BIG_BAG_KG);
+  const book = useMemo(() => bookOf(terms.library), [terms.library]);
+  // A product that has left the library since is ordered by weight.
+  const densities = new Map(fertilisers(book).map((f) => [f.productId, f.densityKgL]));
+  const lines = products.map((p) => ({
+    ...orderLine(
+      { productId: p.id, name: p.name, densityKgL: densities.get(p.id) ?? null },
+      p.kg,
+      bagKg,
+    ),
+    cost: p.cost,
+  }));
+  const fluid = (l: (typeof lines)[number]): string =>
+    system === 'us' ? `${money(l.gallons ?? 0)} gal` : `${money(l.litres ?? 0)} L`;
+  return (
+    <Part title="To order" aside="for the passes that are still planned, whole bags">
+      <FigureBox
+        label="A bag holds"
+        value={bagKg}
+        range={{ label: 'Bag', unit: 'kg', min: 1, max: 2000 }}
+        onValue={(v) => v !== null && setBagKg(v)}
+      />
+      <table className="ruled" data-testid="orders">
+        <thead>
+          <tr>
+            <th>Product</th>
+            <th className="num">t</th>
+            <th className="num">bags, or volume</th>
+            <th className="num">Cost</th>
+          </tr>
+        </thead>
+        <tbody>
+          {lines.map((l) => (
+            <tr key={l.productId}>
+              <th scope="row">{l.name}</th>
+              <td className="num">{l.tonnes.toFixed(2)}</td>
+              <td className="num">{l.bags === null ? fluid(l) : `${l.bags} bags`}</td>
+              <td className="num">{money(l.cost)}</td>
+            </tr>
+          ))}
+          {lines.length === 0 && (
+            <tr>
+              <td colSpan={4} className="note">
+                no pass planned yet
+              </td>
+            </tr>
+          )}
+        </tbody>
+      </table>
+    </Part>
+  );
 }
 
 function Sums({
@@ -88,33 +154,7 @@ function Sums({
           ones.
         </p>
       </Part>
-      <Part title="Products planned">
-        <table className="ruled">
-          <thead>
-            <tr>
-              <th>Product</th>
-              <th className="num">kg</th>
-              <th className="num">Cost</th>
-            </tr>
-          </thead>
-          <tbody>
-            {t.products.map((p) => (
-              <tr key={p.id}>
-                <th scope="row">{p.name}</th>
-                <td className="num">{money(p.kg)}</td>
-                <td className="num">{money(p.cost)}</td>
-              </tr>
-            ))}
-            {t.products.length === 0 && (
-              <tr>
-                <td colSpan={3} className="note">
-                  no pass planned yet
-                </td>
-              </tr>
-            )}
-          </tbody>
-        </table>
-      </Part>
+      <Orders products={t.products} terms={terms} />
       <Part title="Manure in store and planned" aside="t">
         <table className="ruled" data-testid="manure-supply">
           <thead>

@@ -16,7 +16,7 @@ const inside = ({ section }: Drawn, day: number): boolean =>
 
 /** What is within reach of the crop in eight weather years of ten, over the strata of the sheet. */
 export function YearBands({ drawn, outlook: o }: { drawn: Drawn; outlook: Outlook }) {
-  const { g, names, right } = drawn;
+  const { g } = drawn;
   const points = (values: readonly number[]) =>
     o.days.flatMap((d, i) => {
       const day = dayOf(drawn, o, d);
@@ -26,7 +26,6 @@ export function YearBands({ drawn, outlook: o }: { drawn: Drawn; outlook: Outloo
     });
   const [low, high] = [points(o.supply.p10), points(o.supply.p90)];
   const line = { fill: 'none', stroke: 'var(--water)', strokeWidth: 1.6, strokeDasharray: '1.5 3' };
-  const last = Number(high.at(-1)?.split(' ')[1] ?? 0);
   return (
     <g data-testid="year-bands">
       <title>within reach of the crop in eight weather years of ten</title>
@@ -37,11 +36,6 @@ export function YearBands({ drawn, outlook: o }: { drawn: Drawn; outlook: Outloo
       />
       <path d={`M${low.join('L')}`} {...line} />
       <path d={`M${high.join('L')}`} {...line} />
-      {!names && (
-        <text x={right - 4} y={last - 4} textAnchor="end" fontSize={11} fill="var(--water)">
-          8 years of 10
-        </text>
-      )}
     </g>
   );
 }
@@ -111,7 +105,7 @@ export function WeatherStrip({
       {names && (
         <>
           <text x={right + 8} y={y} fontSize={12} fill="var(--water)">
-            rain, middle year <tspan fill="var(--ink)">, of it drained</tspan>
+            rain; <tspan fill="var(--ink)">beside it what drains</tspan>
           </text>
           <text x={right + 8} y={y + 14} fontSize={12} fill="var(--demand)">
             bears a machine in 8 years of 10

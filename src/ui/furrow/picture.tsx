@@ -298,48 +298,50 @@ export const flagsOf = (
     height: FLAG_HEIGHT,
   }));
 
-/** Each pass: a flag with its N and stage, and a ring on the soil line. */
+/** Each pass: a flag with its N and stage, and a ring on the soil line; no line crosses a flag. */
 export function PassFlags({ drawn, y0 }: { drawn: Drawn; y0: number }) {
   const { g, kg } = drawn;
+  const flags = flagsOf(drawn);
   return (
     <>
-      {flagsOf(drawn).map(({ mark, left, top }) => {
-        return (
-          <g key={mark.id}>
-            <line
-              x1={g.x(mark.day)}
-              x2={g.x(mark.day)}
-              y1={top + FLAG_HEIGHT}
-              y2={y0}
-              stroke="var(--ink)"
-            />
-            <rect
-              x={left}
-              y={top}
-              width={FLAG_WIDTH}
-              height={FLAG_HEIGHT}
-              fill="var(--raised)"
-              stroke="var(--faint)"
-            />
-            <text x={left + 5} y={top + 14} fontSize={12} fontWeight={700} fill="var(--ink)">
-              {kg(mark.kgN)}
-              <tspan fontWeight={400} fill="var(--faint)">
-                {' '}
-                {mark.stage}
-              </tspan>
-            </text>
-            <circle
-              cx={g.x(mark.day)}
-              cy={y0}
-              r={6.5}
-              fill="var(--paper)"
-              stroke="var(--ink)"
-              strokeWidth={2}
-            />
-            <circle cx={g.x(mark.day)} cy={y0} r={2.4} fill="var(--ink)" />
-          </g>
-        );
-      })}
+      {flags.map(({ mark, top }) => (
+        <line
+          key={mark.id}
+          x1={g.x(mark.day)}
+          x2={g.x(mark.day)}
+          y1={top + FLAG_HEIGHT}
+          y2={y0}
+          stroke="var(--ink)"
+        />
+      ))}
+      {flags.map(({ mark, left, top }) => (
+        <g key={mark.id}>
+          <rect
+            x={left}
+            y={top}
+            width={FLAG_WIDTH}
+            height={FLAG_HEIGHT}
+            fill="var(--raised)"
+            stroke="var(--faint)"
+          />
+          <text x={left + 5} y={top + 14} fontSize={12} fontWeight={700} fill="var(--ink)">
+            {kg(mark.kgN)}
+            <tspan fontWeight={400} fill="var(--faint)">
+              {' '}
+              {mark.stage}
+            </tspan>
+          </text>
+          <circle
+            cx={g.x(mark.day)}
+            cy={y0}
+            r={6.5}
+            fill="var(--paper)"
+            stroke="var(--ink)"
+            strokeWidth={2}
+          />
+          <circle cx={g.x(mark.day)} cy={y0} r={2.4} fill="var(--ink)" />
+        </g>
+      ))}
     </>
   );
 }

@@ -166,7 +166,7 @@ function Beside({ found }: { found: Comparison }) {
           </tbody>
         </table>
       </Scrolled>
-      <ul className="mt-1">
+      <ul className="mt-1" data-testid="compare-words">
         {found.paired.map((p) => (
           <li key={p.id} className={p.clear ? '' : 'text-faint'}>
             {words(p.words)}

@@ -13,6 +13,7 @@ import { ReportFile } from '../samples/ReportFile';
 import { lineId, useAssessed, useEdit, usePlan } from '../workspace/context';
 import { useDoors } from '../workspace/doors';
 import { LeafResults } from './LeafResults';
+import { SeenInSeason } from '../season/SeenInSeason';
 
 export interface LeafChoice {
   setId: string;
@@ -330,46 +331,49 @@ export function SeasonStation(props: SeasonStationProps) {
   const protocol =
     now[0]?.assessment.standard?.protocol ?? before[0]?.assessment.standard?.protocol;
   return (
-    <div className="grid gap-x-8 xl:grid-cols-2">
-      <div>
-        <Part title="Leaf sample">
-          <NewLeaf {...props} />
-        </Part>
-        {protocol && (
-          <Part title="How to take it">
-            <p>
-              {protocol.partExact}. {protocol.howToFindIt}. {protocol.recommendedCount} of them (
-              {protocol.minCount} at the least), {protocol.pattern}.
-            </p>
-            <p className="note">
-              Avoid {protocol.avoid}. {protocol.dryAndPack}. The usual mistake:{' '}
-              {words(protocol.typicalMistake)}.
-            </p>
+    <>
+      <SeenInSeason />
+      <div className="grid gap-x-8 xl:grid-cols-2">
+        <div>
+          <Part title="Leaf sample">
+            <NewLeaf {...props} />
           </Part>
-        )}
-      </div>
-      <div>
-        <Part title="This season">
-          {now.length === 0 ? (
-            <p className="note">No leaf sample of this season yet.</p>
-          ) : (
-            now.map((l) => (
-              <LeafResults
-                key={l.sample.id}
-                leaf={l}
-                onRemove={readOnly ? undefined : () => remove(l.sample.id)}
-              />
-            ))
+          {protocol && (
+            <Part title="How to take it">
+              <p>
+                {protocol.partExact}. {protocol.howToFindIt}. {protocol.recommendedCount} of them (
+                {protocol.minCount} at the least), {protocol.pattern}.
+              </p>
+              <p className="note">
+                Avoid {protocol.avoid}. {protocol.dryAndPack}. The usual mistake:{' '}
+                {words(protocol.typicalMistake)}.
+              </p>
+            </Part>
           )}
-        </Part>
-        {before.length > 0 && (
-          <Part title="Earlier years">
-            {before.map((l) => (
-              <LeafResults key={l.sample.id} leaf={l} />
-            ))}
+        </div>
+        <div>
+          <Part title="This season">
+            {now.length === 0 ? (
+              <p className="note">No leaf sample of this season yet.</p>
+            ) : (
+              now.map((l) => (
+                <LeafResults
+                  key={l.sample.id}
+                  leaf={l}
+                  onRemove={readOnly ? undefined : () => remove(l.sample.id)}
+                />
+              ))
+            )}
           </Part>
-        )}
+          {before.length > 0 && (
+            <Part title="Earlier years">
+              {before.map((l) => (
+                <LeafResults key={l.sample.id} leaf={l} />
+              ))}
+            </Part>
+          )}
+        </div>
       </div>
-    </div>
+    </>
   );
 }

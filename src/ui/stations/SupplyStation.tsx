@@ -9,6 +9,7 @@ import { RANGES } from '@/core/quantity/range';
 import { dateOf } from '@/core/lines/days';
 import { productRate } from '@/core/nitrogen/product';
 import { fertilisers, placements, type Fertiliser } from '@/core/book/fertilisers';
+import { drainageClasses } from '@/core/book/soils';
 import type { FertiliserPass } from '@/core/document/document';
 import { ChoiceBox, DateBox, optionsOf, Part, SearchBox } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
@@ -83,6 +84,28 @@ function SplitProposer() {
         range={{ label: 'Drainage', unit: 'mm', min: 0, max: 1500 }}
         onValue={(v) =>
           v !== null && edit((p) => ({ ...p, season: { ...p.season, springDrainageMm: v } }))
+        }
+      />
+      <ChoiceBox
+        label="The field drains"
+        value={plan.field.drainageClass}
+        empty="not said: taken as well drained"
+        options={drainageClasses().map((d) => ({
+          value: d.drainageClass,
+          label: `${d.name.toLowerCase()}: ${d.fieldSign}`,
+        }))}
+        onValue={(v) => edit((p) => ({ ...p, field: { ...p.field, drainageClass: v } }))}
+      />
+      <FigureBox
+        label="Residues cover"
+        optional
+        value={plan.season.residueCoverFrac === null ? null : 100 * plan.season.residueCoverFrac}
+        range={{ label: 'Residue cover', unit: '%', min: 0, max: 100 }}
+        onValue={(v) =>
+          edit((p) => ({
+            ...p,
+            season: { ...p.season, residueCoverFrac: v === null ? null : v / 100 },
+          }))
         }
       />
       <button
@@ -320,6 +343,9 @@ const PassRow = memo(function PassRow({ pass, index }: { pass: FertiliserPass; i
   );
 });
 
+const ProductsPart = dynamic(() => import('../products/ProductsPart').then((m) => m.ProductsPart), {
+  ssr: false,
+});
 const OtherPlans = dynamic(() => import('../season/OtherPlans').then((m) => m.OtherPlans), {
   ssr: false,
 });
@@ -423,6 +449,7 @@ export function SupplyStation() {
       </Part>
       <WeatherYears />
       <OtherPlans />
+      <ProductsPart />
       <div className="grid gap-x-8 xl:grid-cols-[3fr_2fr]">
         <Part title="Against the sheet">
           <LedgerSheet />

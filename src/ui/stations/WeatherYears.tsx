@@ -3,6 +3,7 @@
 import { dateAfter, dateInWords } from '@/core/quantity/calendar';
 import type { Outlook } from '@/core/season/outlook';
 import { OUTLOOK_YEARS } from '@/core/season/prepared';
+import type { Bed, LateRelease } from '@/core/season/lateRelease';
 import type { PassWhatIfs, WhatIf } from '@/core/season/whatIf';
 import type { Spread } from '@/core/season/years';
 import type { SeasonYears } from '@/workers/reckoner';
@@ -38,14 +39,14 @@ export function WeatherYears() {
       {typeof full === 'string' && <p className="note">{full}</p>}
       {full !== null && typeof full !== 'string' && (
         <div aria-busy={!settled}>
-          <Years outlook={full.outlook} whatIfs={full.whatIfs} />
+          <Years {...full} />
         </div>
       )}
     </Part>
   );
 }
 
-function Years({ outlook: o, whatIfs }: SeasonYears) {
+function Years({ outlook: o, whatIfs, lateReleases }: SeasonYears) {
   const { words } = useUnits();
   return (
     <div data-testid="weather-years">
@@ -53,8 +54,9 @@ function Years({ outlook: o, whatIfs }: SeasonYears) {
       {o.differs !== null && <p className="mt-1 max-w-[52rem]">{words(o.differs)}</p>}
       <div className="mt-2 grid gap-x-8 xl:grid-cols-[2fr_3fr]">
         <Figures outlook={o} />
-        {whatIfs.length > 0 && <WhatIfs list={whatIfs} years={o.years} />}
+        {lateReleases.length > 0 && <LateReleases list={lateReleases} years={o.years} />}
       </div>
+      {whatIfs.length > 0 && <WhatIfs list={whatIfs} years={o.years} />}
       <DayByDay outlook={o} />
       <p className="note mt-1 max-w-[52rem]">
         {o.years} weather years made from the climate of the farm (seed {o.seed}), from{' '}
@@ -159,11 +161,81 @@ function Figures({ outlook: o }: { outlook: Outlook }) {
   );
 }
 
+const BED: Record<Bed, string> = {
+  as_planned: 'as planned',
+  without: 'a bed without it',
+  half_and_early: 'half of it with quick N at planting',
+};
+/** What dressings still release when the crop should run down, beside two other beds. */
+function LateReleases({ list, years }: { list: LateRelease[]; years: number }) {
+  const a = useWholeAssessment();
+  const { show, unit } = useUnits();
+  const kg = (v: number) => show(v, 'nutrient_rate').replace('-', '−');
+  const span = (s: Spread | null) => (s === null ? '·' : `${kg(s.p50)} (${kg(s.p90)})`);
+  return (
+    <Scrolled label="What dressings still release late">
+      <table className="ruled mt-3 max-w-[64rem]" data-testid="late-release">
+        <caption className="text-left">
+          <h3>What dressings still release when the crop should run down</h3>
+        </caption>
+        <thead>
+          <tr>
+            <th>Middle (high) of {years} years</th>
+            <th className="num">set free before, {unit('nutrient_rate')}</th>
+            <th className="num">and after</th>
+            <th className="num">N in the crop</th>
+            <th className="num">nitrate left</th>
+            <th className="num">short years, %</th>
+          </tr>
+        </thead>
+        {list.map((l) => {
+          const dressing = a.organics.find((o) => `organic.${o.app.id}` === l.id);
+          return (
+            <tbody key={l.id}>
+              <tr>
+                <th scope="rowgroup" colSpan={6}>
+                  {dressing ? `${dressing.material.name}, ${dateInWords(dressing.app.date)}` : l.id}
+                  :{' '}
+                  <span className="font-normal">
+                    of it {kg(l.ownAfterKgHa)} {unit('nutrient_rate')} after {dateInWords(l.from)},{' '}
+                    {l.isRunDown
+                      ? 'when N should have run down'
+                      : 'when the crop holds nearly all its N'}
+                  </span>
+                </th>
+              </tr>
+              {l.beds.map((b) => (
+                <tr key={b.bed}>
+                  <th scope="row" className="pl-4 font-normal">
+                    {BED[b.bed]}
+                    {b.bed === 'half_and_early' && `, ${kg(l.earlyKgHa)} ${unit('nutrient_rate')}`}
+                  </th>
+                  <td className="num">{span(b.before)}</td>
+                  <td className="num">{span(b.after)}</td>
+                  <td className="num">{span(b.inCrop)}</td>
+                  <td className="num">{span(b.residual)}</td>
+                  <td className="num">{(100 * b.shortShare).toFixed(0)}</td>
+                </tr>
+              ))}
+            </tbody>
+          );
+        })}
+      </table>
+    </Scrolled>
+  );
+}
+
 const CHANGE: Record<Exclude<WhatIf['change'], 'placement'>, string> = {
   skip: 'left out',
   halve: 'halved',
   later: 'a fortnight later',
 };
+
+/** A placement that changes nothing is told once for all: the table stays short. */
+const differs = (c: WhatIf): boolean =>
+  c.change !== 'placement' ||
+  [c.inCrop.p10, c.inCrop.p50, c.inCrop.p90, c.lost.p50].some((v) => Math.abs(v) >= TOLD_KG);
+const TOLD_KG = 0.5;
 
 /** Each planned pass and dressing: what it is worth in the same years. */
 function WhatIfs({ list, years }: { list: PassWhatIfs[]; years: number }) {
@@ -209,7 +281,7 @@ function WhatIfs({ list, years }: { list: PassWhatIfs[]; years: number }) {
                 {nameOf(id)}
               </th>
             </tr>
-            {changes.map((c) => (
+            {changes.filter(differs).map((c) => (
               <tr key={`${c.change} ${c.placement ?? ''}`} className={c.clear ? '' : 'text-faint'}>
                 <th scope="row" className="pl-4 font-normal">
                   {c.change === 'placement'
@@ -234,8 +306,9 @@ function WhatIfs({ list, years }: { list: PassWhatIfs[]; years: number }) {
         ))}
       </table>
       <p className="note">
-        The middle year, and eight years of ten in brackets, against the plan as it stands. Paler:
-        the years do not agree on which way it goes. Yield at risk is of low confidence.
+        The middle year, and eight years of ten in brackets, against the plan as it stands. Other
+        placements that are not told come to the same. Paler: the years do not agree on which way it
+        goes. Yield at risk is of low confidence.
       </p>
     </Scrolled>
   );

@@ -37,6 +37,8 @@ export interface FieldDoors {
     plan: SamplingPlan,
   ) => Promise<Answer<{ version: number }>>;
   dropSamplingPlan: (id: string) => Promise<Answer<void>>;
+  /** The cheapest blend, in the names of the open edge. */
+  solveBlend: (input: Record<string, unknown>) => Promise<Answer<Record<string, unknown>>>;
   keepClaim: (product: string, input: ClaimInput) => Promise<Answer<unknown>>;
   dropClaim: (id: string) => Promise<Answer<unknown>>;
 }

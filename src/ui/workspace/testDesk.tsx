@@ -6,7 +6,11 @@ import type { Plan } from '@/core/document/document';
 import { figuresOf } from '@/core/views/figures';
 import { UnitsProvider } from '../frame/units';
 import { WhyProvider } from '../frame/why';
+import { FieldDoorsProvider, type FieldDoors } from './doors';
 import { WorkspaceProvider } from './WorkspaceProvider';
+
+/** A desk of its own has no server behind it: nothing of a test may knock. */
+const NO_DOORS = {} as FieldDoors;
 
 /** The plan as the last edit of a test left it. */
 export const desk: { plan: Plan } = { plan: terraceShortWorked() };
@@ -37,7 +41,7 @@ function Desk({
           }),
       }}
     >
-      {children(plan)}
+      <FieldDoorsProvider value={NO_DOORS}>{children(plan)}</FieldDoorsProvider>
     </WorkspaceProvider>
   );
 }

@@ -1,10 +1,11 @@
 'use client';
 
 import { useEffect, useMemo, useState } from 'react';
-import type { Book } from '@/core/book/book';
+import { bookOf, type Book } from '@/core/book/book';
 import type { Plan } from '@/core/document/document';
 import type { Figures } from '@/core/views/figures';
 
+const WARM_UP_MS = 400;
 type Engine = (book: Book, plan: Plan, withParts: boolean) => Figures;
 let loaded: Engine | null = null;
 const load = async (): Promise<Engine> =>
@@ -28,6 +29,17 @@ export function useFigures(
   useEffect(() => {
     if (!engine) void load().then((e) => setEngine(() => e));
   }, [engine]);
+  // The first assessment unpacks the tables: it is made while nobody types, not with the first key.
+  useEffect(() => {
+    if (!engine) return;
+    const warmUp = () => void engine(bookOf(start.plan.farm.library), start.plan, false);
+    if (!('requestIdleCallback' in globalThis)) {
+      const timer = setTimeout(warmUp, WARM_UP_MS);
+      return () => clearTimeout(timer);
+    }
+    const idle = requestIdleCallback(warmUp, { timeout: WARM_UP_MS });
+    return () => cancelIdleCallback(idle);
+  }, [engine, start]);
   return useMemo(
     () =>
       engine && (plan !== start.plan || withParts !== (start.figures.parts !== null))

@@ -12,6 +12,7 @@ import {
   dropSamplingPlanAction,
   importPlanAction,
   keepClaimAction,
+  solveBlendAction,
   lookAtPlanAction,
   outlinesInFileAction,
   proposeAction,
@@ -121,6 +122,7 @@ function doorsOf(fieldId: string): FieldDoors {
     createSamplingPlan: createSamplingPlanAction.bind(null, fieldId),
     changeSamplingPlan: changeSamplingPlanAction,
     dropSamplingPlan: dropSamplingPlanAction,
+    solveBlend: solveBlendAction.bind(null, fieldId),
     keepClaim: keepClaimAction.bind(null, fieldId),
     dropClaim: dropClaimAction.bind(null, fieldId),
   };

@@ -1,0 +1,260 @@
+'use client';
+
+import { Plus, Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import { stagesOf } from '@/core/book/stages';
+import { crosswalkOf } from '@/core/book/crops';
+import type { Plan } from '@/core/document/document';
+import { inSeasonReadings } from '@/core/views/inSeason';
+import { dateInWords } from '@/core/quantity/calendar';
+import { ChoiceBox, DateBox, Part } from '../figure/fields';
+import { FigureBox } from '../figure/FigureBox';
+import { useUnits } from '../frame/units';
+import {
+  editSeason,
+  lineId,
+  useBook,
+  useEdit,
+  useWholeAssessment,
+  useWholePlan,
+} from '../workspace/context';
+
+const NITRATE = { label: 'Nitrate-N, 0 to 30 cm', unit: 'mg/kg', min: 0, max: 200 };
+const HEIGHT = { label: 'Height of the plants', unit: 'cm', min: 1, max: 300 };
+const READING = { label: 'Reading', unit: '', min: 0, max: 1000 };
+
+/** Stages that were seen, and what was measured in the growing crop. */
+export function SeenInSeason() {
+  const { readOnly } = useEdit();
+  const plan = useWholePlan();
+  const book = useBook();
+  const { cropKey } = plan.season;
+  const cropId = cropKey ? crosswalkOf(book, cropKey).seasonCropId : null;
+  if (!cropKey) return null;
+  return (
+    <Part
+      title="Seen and measured in the crop"
+      aside="a stage that was seen puts the crop’s clock right; a measurement stands before any model"
+    >
+      <div className="grid gap-x-8 gap-y-3 xl:grid-cols-2">
+        {cropId === null ? (
+          <p className="note">There is no table of stages for this crop yet.</p>
+        ) : (
+          <StagesSeen cropId={cropId} />
+        )}
+        <Measured readOnly={readOnly} cropId={cropId} />
+      </div>
+    </Part>
+  );
+}
+
+function StagesSeen({ cropId }: { cropId: string }) {
+  const { season, asOf } = useWholePlan();
+  const { edit, readOnly } = useEdit();
+  const [date, setDate] = useState<string | null>(asOf);
+  const [stage, setStage] = useState<string | null>(null);
+  const stages = stagesOf(cropId).map((s) => ({
+    value: s.stageBbch,
+    label: `${s.stageBbch} ${s.stageAlias.replaceAll('_', ' ')}`,
+  }));
+  const nameOf = (code: string) => stages.find((s) => s.value === code)?.label ?? code;
+  const seen = season.observedStages.toSorted((a, b) => a.date.localeCompare(b.date));
+  return (
+    <div data-testid="stages-seen">
+      <h3>Stages seen</h3>
+      <ul>
+        {seen.map((o) => (
+          <li key={o.id} className="flex items-baseline gap-2">
+            {dateInWords(o.date)}: {nameOf(o.stage)}
+            {!readOnly && (
+              <button
+                type="button"
+                className="plain"
+                aria-label={`Remove the stage of ${dateInWords(o.date)}`}
+                onClick={() =>
+                  edit((p) =>
+                    editSeason({
+                      observedStages: p.season.observedStages.filter((x) => x.id !== o.id),
+                    })(p),
+                  )
+                }
+              >
+                <Trash2 size={13} aria-hidden />
+              </button>
+            )}
+          </li>
+        ))}
+        {seen.length === 0 && (
+          <li className="note">
+            None yet: the clock runs by the warmth of a normal year, give or take ten days.
+          </li>
+        )}
+      </ul>
+      {!readOnly && (
+        <div className="mt-1 flex flex-wrap items-baseline gap-2">
+          <DateBox label="Seen on" value={date} max={asOf} onValue={setDate} />
+          <ChoiceBox
+            label="Stage"
+            value={stage}
+            empty="choose"
+            options={stages}
+            onValue={setStage}
+          />
+          <button
+            type="button"
+            className="button"
+            disabled={date === null || stage === null || seen.length >= 12}
+            onClick={() => {
+              if (date === null || stage === null) return;
+              edit((p) =>
+                editSeason({
+                  observedStages: [...p.season.observedStages, { id: lineId(), date, stage }],
+                })(p),
+              );
+              setStage(null);
+            }}
+          >
+            <Plus size={13} aria-hidden /> Add the stage
+          </button>
+        </div>
+      )}
+    </div>
+  );
+}
+
+type Test = NonNullable<Plan['season']['sidedressTest']>;
+type Strip = NonNullable<Plan['season']['richStrip']>;
+function Measured({ readOnly, cropId }: { readOnly: boolean; cropId: string | null }) {
+  const plan = useWholePlan();
+  const a = useWholeAssessment();
+  const { edit } = useEdit();
+  const { words } = useUnits();
+  const { sidedressTest: test, richStrip: strip } = plan.season;
+  const setTest = (part: Partial<Test>) =>
+    edit((p) => {
+      const had = p.season.sidedressTest;
+      return had ? editSeason({ sidedressTest: { ...had, ...part } })(p) : p;
+    });
+  const setStrip = (part: Partial<Strip>) =>
+    edit((p) => {
+      const had = p.season.richStrip;
+      return had ? editSeason({ richStrip: { ...had, ...part } })(p) : p;
+    });
+  const readings = inSeasonReadings(plan, a, { seasonCropId: cropId });
+  return (
+    <div data-testid="measured">
+      <h3>Measured in the growing crop</h3>
+      {test && (
+        <div className="flex flex-wrap items-baseline gap-2">
+          <DateBox
+            label="Nitrate sampled on"
+            disabled={readOnly}
+            value={test.date}
+            onValue={(v) => v && setTest({ date: v })}
+          />
+          <FigureBox
+            label="Nitrate-N, 0 to 30 cm"
+            disabled={readOnly}
+            value={test.nitrateNMgKg}
+            optional
+            range={NITRATE}
+            onValue={(v) => setTest({ nitrateNMgKg: v })}
+          />
+          <FigureBox
+            label="Plants are"
+            disabled={readOnly}
+            value={test.plantHeightCm}
+            optional
+            range={HEIGHT}
+            onValue={(v) => setTest({ plantHeightCm: v })}
+          />
+          {!readOnly && (
+            <button
+              type="button"
+              className="plain"
+              onClick={() => edit(editSeason({ sidedressTest: null }))}
+            >
+              remove
+            </button>
+          )}
+        </div>
+      )}
+      {strip && (
+        <div className="flex flex-wrap items-baseline gap-2">
+          <DateBox
+            label="Strip read on"
+            disabled={readOnly}
+            value={strip.date}
+            onValue={(v) => v && setStrip({ date: v })}
+          />
+          <FigureBox
+            label="The field reads"
+            disabled={readOnly}
+            value={strip.fieldReading}
+            optional
+            range={{ ...READING, above: true }}
+            onValue={(v) => setStrip({ fieldReading: v })}
+          />
+          <FigureBox
+            label="The rich strip reads"
+            disabled={readOnly}
+            value={strip.stripReading}
+            optional
+            range={{ ...READING, above: true }}
+            onValue={(v) => setStrip({ stripReading: v })}
+          />
+          {!readOnly && (
+            <button
+              type="button"
+              className="plain"
+              onClick={() => edit(editSeason({ richStrip: null }))}
+            >
+              remove
+            </button>
+          )}
+        </div>
+      )}
+      {readings.map((r) => (
+        <ul key={r.id} className="max-w-[46rem] list-disc pl-5" data-testid={r.id}>
+          {r.words.map((w) => (
+            <li key={words(w)}>{words(w)}</li>
+          ))}
+        </ul>
+      ))}
+      {!readOnly && (
+        <p className="mt-1 flex flex-wrap gap-2">
+          {!test && (
+            <button
+              type="button"
+              className="button"
+              onClick={() =>
+                edit(
+                  editSeason({
+                    sidedressTest: { date: plan.asOf, nitrateNMgKg: null, plantHeightCm: null },
+                  }),
+                )
+              }
+            >
+              <Plus size={13} aria-hidden /> Nitrate test before sidedressing
+            </button>
+          )}
+          {!strip && (
+            <button
+              type="button"
+              className="button"
+              onClick={() =>
+                edit(
+                  editSeason({
+                    richStrip: { date: plan.asOf, fieldReading: null, stripReading: null },
+                  }),
+                )
+              }
+            >
+              <Plus size={13} aria-hidden /> Strip that was fed richly
+            </button>
+          )}
+        </p>
+      )}
+    </div>
+  );
+}
