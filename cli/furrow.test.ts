@@ -53,6 +53,19 @@ describe('furrow', { timeout: 60_000 }, () => {
       message: 'assess has no option --seed: it belongs to simulate.',
     });
   });
+  it('runs a plan over a station’s own years, or says why they are too few', () => {
+    const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'furrow-weather-'));
+    const file = path.join(folder, 'days.csv');
+    fs.writeFileSync(file, 'date,tmin °C,tmax °C,rain mm\n2020-05-01,4,15,2\n');
+    expect(furrow(['simulate', PLAN, '--weather', file]).refused().message).toContain(
+      '10 are needed',
+    );
+    expect(furrow(['simulate', PLAN, '--weather', file, '--years', '6']).refused()).toMatchObject({
+      code: 'inconsistent',
+      field: 'weather',
+    });
+    fs.rmSync(folder, { recursive: true });
+  });
   it('says why, down to the entered value', () => {
     const { out } = furrow(['why', PLAN, 'credit.organic_matter']);
     expect(out).toMatch(/^Soil organic matter: 31\.8486 kg\/ha/);

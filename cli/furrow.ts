@@ -20,6 +20,7 @@ import { oneOf, within } from '../src/core/quantity/range';
 import { Refusal, type RefusalDetail } from '../src/core/quantity/refusal';
 import { outlookOf } from '../src/core/season/outlook';
 import { OUTLOOK_SEED, OUTLOOK_YEARS } from '../src/core/season/prepared';
+import { readWeather, weatherAnswers } from '../src/core/season/weatherFile';
 import { rulesPage } from '../src/core/warnings/allRules';
 import { toldThroughout } from '../src/core/why/said';
 import { asLines, findStep } from '../src/core/why/step';
@@ -91,16 +92,17 @@ async function batch(file: string): Promise<void> {
   });
 }
 
-/** Options that belong to one command alone. */
+/** Options that not every command has. */
 const OPTIONS_OF = {
   'read-laboratory': ['kind', 'fields', 'answers', 'sheet'],
-  simulate: ['years', 'seed'],
+  simulate: ['years', 'seed', 'weather', 'answers'],
 } as const;
 interface How extends Written {
   help: boolean;
   kind?: string;
   fields?: string;
   answers?: string;
+  weather?: string;
   sheet?: string;
   years?: string;
   seed?: string;
@@ -148,13 +150,29 @@ const COMMANDS: Readonly<Record<string, Command>> = {
   },
   simulate: {
     words: 1,
-    does: ([file = '-'], how) => {
+    does: async ([file = '-'], how) => {
       const given = readPlanFile(json(textOf(file, 'file'), 'file'));
+      if (how.weather !== undefined && (how.years ?? how.seed) !== undefined)
+        throw new Refusal({
+          code: 'inconsistent',
+          field: 'weather',
+          message: 'The years of a station are run as they are: leave --years and --seed out.',
+        });
+      const station =
+        how.weather === undefined
+          ? null
+          : await readWeather(
+              bytesOf(how.weather, 'weather'),
+              how.answers === undefined
+                ? {}
+                : weatherAnswers(json(textOf(how.answers, 'answers'), 'answers')),
+            );
       const book = bookOf(given.farm.library);
       const { plan, calendar, assessment } = assessSeason(book, given);
       const outlook = outlookOf(book, plan, assessment, calendar, {
         years: wholeNumber('years', how.years, OUTLOOK_YEARS, 1, 200),
         seed: wholeNumber('seed', how.seed, OUTLOOK_SEED, 0, 4_294_967_295),
+        ...(station ? { station } : {}),
       });
       if (typeof outlook === 'string')
         throw new Refusal({ code: 'missing', field: 'plan', message: outlook });
@@ -241,6 +259,7 @@ function read(argv: readonly string[]) {
         sheet: { type: 'string' },
         years: { type: 'string' },
         seed: { type: 'string' },
+        weather: { type: 'string' },
       },
     });
   } catch (e) {
@@ -270,9 +289,10 @@ async function main(argv: readonly string[]): Promise<void> {
       value: words.slice(command.words).join(' '),
       message: `${name} takes no more than ${command.words} words.`,
     });
+  const own: readonly string[] = OPTIONS_OF[name as keyof typeof OPTIONS_OF] ?? [];
   for (const [owner, options] of Object.entries(OPTIONS_OF)) {
-    const foreign = options.find((o) => values[o] !== undefined);
-    if (foreign === undefined || name === owner) continue;
+    const foreign = options.find((o) => values[o] !== undefined && !own.includes(o));
+    if (foreign === undefined) continue;
     throw new Refusal({
       code: 'unknown_field',
       field: 'option',

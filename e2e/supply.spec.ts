@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { cells, expectAccessible, fill, open, saved } from './desk';
+import { cells, expectAccessible, fill, open, saved, search } from './desk';
 
 const shortYears = (page: Page) => page.getByTestId('consequences');
 const settled = (page: Page) =>
@@ -92,18 +92,35 @@ test('a split is searched over the years, held beside the plan, weighed, taken, 
   await undoAll(page);
 });
 
-test('onions under two composts: one of them still feeds when they should run down', async ({
+test('onions under manure and under compost: which of them still feeds when they should run down', async ({
   page,
 }) => {
-  await open(page, '/fields/bay-one/supply');
+  await open(page, '/fields/bay-four/crop');
+  await search(page, 'Crop', 'Onion (bulb)');
+  await fill(page, 'Yield goal', '50');
+  await saved(page);
   const late = page.getByTestId('late-release');
-  await expect(late).toContainText('a bed without it', { timeout: 30_000 });
+  const own = async (material: string): Promise<number> => {
+    await open(page, '/fields/bay-four/supply');
+    await expect(late).toContainText(material, { timeout: 30_000 });
+    await expect(late).toContainText('when N should have run down');
+    const [, kg = ''] = /of it (−?\d+) kg\/ha after/u.exec(await late.innerText()) ?? [];
+    return Number(kg.replace('−', '-'));
+  };
+  const manure = await own('Layer manure');
   const after = async (name: RegExp) =>
     Number.parseFloat(
       ((await cells(late.getByRole('row', { name }).first()))[2] ?? '').replace('−', '-'),
     );
   expect(await after(/^as planned/u)).toBeGreaterThan(await after(/^a bed without it/u));
   expect(await after(/^half of it/u)).toBeLessThanOrEqual(await after(/^as planned/u));
+
+  await open(page, '/fields/bay-four/budget');
+  await search(page, 'Material', 'Green-waste compost');
+  await fill(page, 'Rate', '20');
+  await saved(page);
+  const compost = await own('Green-waste compost');
+  expect(manure).toBeGreaterThan(compost);
 });
 
 test('the cheapest blend is found and added; one that cannot be says which limits conflict', async ({

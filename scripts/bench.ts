@@ -2,6 +2,7 @@
 // spreadsheet engine; lists of many fields; from a key to the last figure painted; what each
 // route ships; the command line. Ratios within one run; nothing is
 // gated on them. A name after it runs that part alone: npm run bench -- lists
+import { blend } from './bench/blend';
 import { cautions } from './bench/cautions';
 import { commandLine } from './bench/commandLine';
 import { wholeFarm } from './bench/farm';
@@ -14,6 +15,7 @@ import { speed } from './bench/workbook';
 
 const PARTS: Record<string, () => void | Promise<void>> = {
   assess: speed,
+  blend,
   cautions,
   farm: wholeFarm,
   ground,

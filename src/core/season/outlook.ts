@@ -8,8 +8,9 @@ import { joined, said, type Said, type Words } from '../why/said';
 import { waterOf } from './events';
 import { newState, newTrace, type SeasonSummary } from './nitrogen';
 import type { PlannedRun } from './ofPlan';
-import { OUTLOOK_SEED, OUTLOOK_YEARS, prepared } from './prepared';
+import { OUTLOOK_SEED, OUTLOOK_YEARS, prepared, type Prepared } from './prepared';
 import { layOut, newLaidOut, runPlan } from './run';
+import { LEAST_YEARS, realYears, type StationWeather } from './weatherFile';
 import { bearingDays, bearingShare } from './workable';
 import {
   isShort,
@@ -31,6 +32,8 @@ type LossKind = 'drainage' | 'ammonia' | 'wet soil' | 'run-off';
 export interface Outlook {
   years: number;
   seed: number;
+  /** Where the weather is from: made from the climate, or years of a station. */
+  weather: string;
   start: IsoDate;
   /** Days for which the bands hold a figure. */
   days: number[];
@@ -87,11 +90,21 @@ export function outlookOf(
   {
     years = OUTLOOK_YEARS,
     seed = OUTLOOK_SEED,
+    station,
     onYear,
-  }: { years?: number; seed?: number; onYear?: (done: number) => boolean | void } = {},
+  }: {
+    years?: number;
+    seed?: number;
+    /** Weather of a station in place of years made from the climate. */
+    station?: StationWeather;
+    onYear?: (done: number) => boolean | void;
+  } = {},
 ): Outlook | string {
-  const ready = prepared(book, plan, a, calendar, seed);
-  if (typeof ready === 'string') return ready;
+  const made = prepared(book, plan, a, calendar, seed);
+  if (typeof made === 'string') return made;
+  const source = station ? ofStation(made, station) : generated(made, years);
+  if (typeof source === 'string') return source;
+  const { ready } = source;
   const { run, field, events } = ready;
   const irrigation = waterOf(events, run.days);
   const laid = newLaidOut(field, run.days);
@@ -112,7 +125,7 @@ export function outlookOf(
   };
   const summaries: SeasonSummary[] = [];
   const behind = staysBehind(a, field.crop?.uTotalKgHa ?? 0);
-  for (let y = 0; y < years; y++) {
+  for (let y = 0; y < source.years; y++) {
     const weather = ready.weatherOf(y);
     layOut(field, weather, irrigation, laid);
     const s = runPlan(field, events, laid, state, trace);
@@ -144,7 +157,31 @@ export function outlookOf(
     }
     if (onYear?.(y + 1) === false) break;
   }
-  return told(a, run, seed, at, field.params.shortFrac, summaries, kept);
+  return told(a, run, seed, source.words, at, field.params.shortFrac, summaries, kept);
+}
+
+/** The years that a plan is run over, and what they are. */
+interface YearSource {
+  ready: Prepared;
+  years: number;
+  words: string;
+}
+const generated = (ready: Prepared, years: number): YearSource => ({
+  ready,
+  years,
+  words: 'made from the climate of the farm',
+});
+function ofStation(made: Prepared, station: StationWeather): YearSource | string {
+  const { record, days } = made.run;
+  const { years, leftOut } = realYears(station, record.startDate, days, made.field.latitudeDeg);
+  if (years.length < LEAST_YEARS)
+    return `The station has ${years.length} years without a gap for this season, and ${leftOut.length} with one; ${LEAST_YEARS} are needed.`;
+  const words = `the station’s years ${years.map((y) => y.year).join(', ')}${leftOut.length > 0 ? `; left out for missing days: ${leftOut.map((l) => `${l.year} (${l.missing})`).join(', ')}` : ''}`;
+  return {
+    ready: { ...made, weatherOf: (year) => (years[year] as (typeof years)[0]).weather },
+    years: years.length,
+    words,
+  };
 }
 
 /** A figure of each day, added up to the days that are drawn. */
@@ -225,6 +262,7 @@ function told(
   a: Assessment,
   run: PlannedRun,
   seed: number,
+  weather: string,
   at: number[],
   shortFrac: number,
   summaries: readonly SeasonSummary[],
@@ -253,6 +291,7 @@ function told(
   return {
     years,
     seed,
+    weather,
     start: run.record.startDate,
     days: at,
     supply: bands(kept.supply, at.length),

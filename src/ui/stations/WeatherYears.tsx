@@ -59,9 +59,9 @@ function Years({ outlook: o, whatIfs, lateReleases }: SeasonYears) {
       {whatIfs.length > 0 && <WhatIfs list={whatIfs} years={o.years} />}
       <DayByDay outlook={o} />
       <p className="note mt-1 max-w-[52rem]">
-        {o.years} weather years made from the climate of the farm (seed {o.seed}), from{' '}
-        {dateInWords(o.start)}. Within reach: what is in the crop and what its roots reach, from
-        emergence on. Assumed: {words(o.assumed.join('; '))}. Grade: model.
+        {o.years} weather years, {o.weather} (seed {o.seed}), from {dateInWords(o.start)}. Within
+        reach: what is in the crop and what its roots reach, from emergence on. Assumed:{' '}
+        {words(o.assumed.join('; '))}. Grade: model.
       </p>
     </div>
   );
