@@ -1,6 +1,7 @@
 import type { Book } from '../book/book';
 import { availablePct, deliveredBy, type PerNutrient } from '../nitrogen/product';
 import { passRules, type PassFacts } from '../nitrogen/rules';
+import { seedRowLimit } from '../nitrogen/seedRow';
 import { stopCheck } from '../nitrogen/split';
 import { stopRulesFor } from '../book/stopRules';
 import { countedYield } from '../budget/requirement';
@@ -43,6 +44,40 @@ export interface Supply {
 /** Up to this share of nitrate a product in a knife or coulter band counts as ammonium. */
 const MOST_NITRATE_IN_BAND = 0.3;
 const nitrateShare = (f: Fertiliser): number => (f.nTotalPct > 0 ? f.nNitratePct / f.nTotalPct : 0);
+/**
+ * What lies beside the seed, day by day: all that is drilled with it counts together. The seedbed is
+ * taken as moist; dry ground bears half.
+ */
+function besideSeed(
+  book: Book,
+  plan: Plan,
+  calendar: SeasonCalendar | null,
+  passes: readonly FertiliserPass[],
+): Map<string, NonNullable<PassFacts['seedRow']>> {
+  const cropId = calendar?.seasonCropId;
+  const seedRowCropId = cropId ? cropParamsOf(cropId)?.seedRowCropId : null;
+  const out = new Map<string, NonNullable<PassFacts['seedRow']>>();
+  if (!seedRowCropId) return out;
+  const texture = soilOf(plan.field.soilTextureId).seedRowTexture;
+  const withSeed = passes.filter((p) => placementOf(p.placementId).withSeed && p.productKgHa > 0);
+  for (const date of new Set(withSeed.map((p) => p.date))) {
+    const products = withSeed.filter((p) => p.date === date);
+    out.set(date, {
+      limit: seedRowLimit(book, {
+        seedRowCropId,
+        rowCm: plan.season.rowCm,
+        openerId: plan.season.openerId,
+        texture,
+        moisture: 'moist',
+        products,
+      }),
+      ureaOnLight:
+        texture === 'light' && products.some((p) => fertiliserOf(book, p.productId).nUreaPct > 0),
+    });
+  }
+  return out;
+}
+
 /** Below this mean temperature, °C, a crop takes up next to nothing. */
 const GROWS_ABOVE_C = 8;
 /**
@@ -123,6 +158,12 @@ export function assessSupply(
     nTotal > MOST_ON_NODULES;
   const largest = Math.max(0, ...known.map((k) => k.delivered.n));
   const crop = calendar?.crop;
+  const seedRows = besideSeed(
+    book,
+    plan,
+    calendar,
+    known.map((k) => k.pass),
+  );
   const passes = known.map(({ pass, product, price, delivered }): AssessedPass => {
     const stage = calendar ? stageAt(calendar, pass.date) : null;
     const stageBbch = stage?.bbch ?? null;
@@ -173,6 +214,7 @@ export function assessSupply(
       mainDressing: delivered.n === largest && delivered.n > 0,
       shareOfPlan: nTotal > 0 ? delivered.n / nTotal : 0,
       beforeSowing: stageBbch === null,
+      seedRow: placement.withSeed ? (seedRows.get(pass.date) ?? null) : null,
       closedPeriod:
         product.nTotalPct > 0
           ? (plan.farm.closedPeriods.find((p) => inPeriod(pass.date, p)) ?? null)

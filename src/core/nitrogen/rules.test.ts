@@ -31,10 +31,28 @@ const quiet: PassFacts = {
   mainDressing: true,
   shareOfPlan: 0.6,
   beforeSowing: false,
+  seedRow: null,
   closedPeriod: null,
   chlorideSensitive: false,
   certified: false,
 };
+/** Beside the seed: so much of what is borne. */
+const beside = (
+  ratio: number,
+  ureaOnLight = false,
+  forbidden: string[] = [],
+): PassFacts['seedRow'] => ({
+  limit: {
+    sbuFrac: 0.1,
+    allowedKgHa: 20,
+    allowedLbAc: 17.8,
+    loadKgHa: 20 * ratio,
+    ratio,
+    forbidden,
+    level: 'ok',
+  },
+  ureaOnLight,
+});
 const ids = (facts: Partial<PassFacts>) =>
   judge(passRules, { ...quiet, ...facts }).map((w) => w.id);
 
@@ -47,6 +65,14 @@ describe('rules of a fertiliser pass', () => {
       { autumn: true, product: fertiliserOf(PRINTED, 'urea_46') },
       { product: fertiliserOf(PRINTED, 'urea_46') },
     ],
+    ['S01', { seedRow: beside(1.01) }, { seedRow: beside(1) }],
+    ['S02', { seedRow: beside(0.81) }, { seedRow: beside(0.8) }],
+    [
+      'S03',
+      { seedRow: beside(0.1, true), product: fertiliserOf(PRINTED, 'urea_46') },
+      { seedRow: beside(0.1, true) },
+    ],
+    ['S04', { seedRow: beside(0.1, false, ['can_27']) }, { seedRow: beside(0.1) }],
     ['N05', { nKgHa: 121 }, { nKgHa: 120 }],
     ['N04', { nKgHa: 91 }, { nKgHa: 90 }],
     ['N04', { nKgHa: 120 }, { nKgHa: 121 }],

@@ -1,5 +1,6 @@
 import type { Fertiliser } from '../book/fertilisers';
 import type { Rule } from '../rules/rule';
+import type { SeedRowLimit } from './seedRow';
 import type { stopCheck } from './split';
 
 /** One fertiliser pass as the rules see it. */
@@ -26,6 +27,8 @@ export interface PassFacts {
   mainDressing: boolean;
   shareOfPlan: number;
   beforeSowing: boolean;
+  /** What lies beside the seed that day; null for a pass that does not, or without a table row. */
+  seedRow: { limit: SeedRowLimit; ureaOnLight: boolean } | null;
   closedPeriod: { from: string; to: string } | null;
   chlorideSensitive: boolean;
   certified: boolean;
@@ -65,6 +68,55 @@ export const passRules: readonly Rule<PassFacts>[] = [
     action:
       'Wait until soil stays below 10 °C and is falling; medium or heavy, well drained land only; better: spring.',
     test: (f) => (f.autumn && f.nKgHa > 0 && nitrateN(f) === 0 ? {} : null),
+  }),
+  rule({
+    id: 'S04',
+    level: 'stop',
+    when: 'boron, thiosulphate, free ammonia or acid beside the seed',
+    message: '{product} is toxic beside the seed at any useful rate.',
+    action: 'Band it away from the seed, or spray it later.',
+    test: (f) =>
+      f.seedRow?.limit.forbidden.includes(f.product.productId) ? { product: f.product.name } : null,
+  }),
+  rule({
+    id: 'S03',
+    level: 'stop',
+    when: 'urea beside the seed on light soil',
+    message: 'Urea beside the seed kills seedlings where light soil is dry.',
+    action: 'None with the seed: band it away, or choose another product.',
+    test: (f) => (f.seedRow?.ureaOnLight && f.product.nUreaPct > 0 ? {} : null),
+  }),
+  rule({
+    id: 'S01',
+    level: 'stop',
+    when: 'more beside the seed than the crop bears',
+    message:
+      '{load} kg/ha N + K2O beside the seed, each product by its harm; {crop} bears {allowed} kg/ha in these rows on moist ground.',
+    action: 'Cut the rate, move it to a band beside and below, or change the product.',
+    test: (f) =>
+      f.seedRow && f.seedRow.limit.ratio > 1
+        ? {
+            load: Math.round(f.seedRow.limit.loadKgHa),
+            crop: f.cropName,
+            allowed: Math.round(f.seedRow.limit.allowedKgHa),
+          }
+        : null,
+  }),
+  rule({
+    id: 'S02',
+    level: 'caution',
+    when: 'within a fifth of what the crop bears beside the seed',
+    message:
+      '{load} kg/ha N + K2O beside the seed is near the {allowed} kg/ha that {crop} bears: in dry soil it will hurt.',
+    action: 'Reduce it, or look at the moisture of the seedbed before sowing.',
+    test: (f) =>
+      f.seedRow && f.seedRow.limit.ratio > 0.8 && f.seedRow.limit.ratio <= 1
+        ? {
+            load: Math.round(f.seedRow.limit.loadKgHa),
+            crop: f.cropName,
+            allowed: Math.round(f.seedRow.limit.allowedKgHa),
+          }
+        : null,
   }),
   rule({
     id: 'N05',

@@ -8,7 +8,8 @@ import { Refusal } from '@/core/quantity/refusal';
 import { RANGES } from '@/core/quantity/range';
 import { dateOf } from '@/core/lines/days';
 import { productRate } from '@/core/nitrogen/product';
-import { fertilisers, placements, type Fertiliser } from '@/core/book/fertilisers';
+import { seedRowOpeners } from '@/core/nitrogen/seedRow';
+import { fertilisers, placementOf, placements, type Fertiliser } from '@/core/book/fertilisers';
 import { drainageClasses } from '@/core/book/soils';
 import type { FertiliserPass } from '@/core/document/document';
 import { ChoiceBox, DateBox, optionsOf, Part, SearchBox } from '../figure/fields';
@@ -86,6 +87,27 @@ function SplitProposer() {
           v !== null && edit((p) => ({ ...p, season: { ...p.season, springDrainageMm: v } }))
         }
       />
+      {plan.passes.some((p) => placementOf(p.placementId).withSeed) && (
+        <>
+          <FigureBox
+            label="Rows"
+            optional
+            value={plan.season.rowCm}
+            range={{ label: 'Row spacing', unit: 'cm', min: 10, max: 150 }}
+            onValue={(v) => edit((p) => ({ ...p, season: { ...p.season, rowCm: v } }))}
+          />
+          <ChoiceBox
+            label="Opener"
+            value={plan.season.openerId}
+            empty="as usual for the crop"
+            options={seedRowOpeners().map((o) => ({
+              value: o.openerId,
+              label: `${o.openerId.replaceAll('_', ' ')}, ${o.spreadWidthCm} cm`,
+            }))}
+            onValue={(v) => edit((p) => ({ ...p, season: { ...p.season, openerId: v } }))}
+          />
+        </>
+      )}
       <ChoiceBox
         label="The field drains"
         value={plan.field.drainageClass}
