@@ -194,6 +194,7 @@ export function withoutUnknown(book: Book, plan: Plan): { plan: Plan; unknown: R
         climateId: bad('field.climateId') ? (climateIds()[0] ?? '') : plan.field.climateId,
         near: plan.field.near.filter((_, k) => !bad(`field.near[${k}]`)),
         forage: bad('field.forage') ? null : plan.field.forage,
+        drainageClass: bad('field.drainageClass') ? null : plan.field.drainageClass,
       },
       season: {
         ...plan.season,
@@ -201,6 +202,7 @@ export function withoutUnknown(book: Book, plan: Plan): { plan: Plan; unknown: R
         moistureClass: bad('season.moistureClass')
           ? (moistureClasses()[0] ?? '')
           : plan.season.moistureClass,
+        openerId: bad('season.openerId') ? null : plan.season.openerId,
       },
       previous: bad('previous') ? null : plan.previous,
       residue: bad('residue') ? null : plan.residue,
@@ -212,6 +214,11 @@ export function withoutUnknown(book: Book, plan: Plan): { plan: Plan; unknown: R
       },
       organics: plan.organics.filter((_, k) => !bad(`organics[${k}]`)),
       passes: plan.passes.filter((_, k) => !bad(`passes[${k}]`)),
+      others: plan.others.map((o, i) => ({
+        ...o,
+        organics: o.organics.filter((_, k) => !bad(`others[${i}].organics[${k}]`)),
+        passes: o.passes.filter((_, k) => !bad(`others[${i}].passes[${k}]`)),
+      })),
       leaves: plan.leaves.filter((_, k) => !bad(`leaves[${k}]`)),
     },
   };
@@ -241,6 +248,10 @@ export function withRowReplaced(plan: Plan, table: LibraryTable, from: string, t
     of('fertilisers'),
     of('limes'),
   ];
+  const supply = ({ organics, passes }: Pick<Plan, 'organics' | 'passes'>) => ({
+    organics: organics.map((o) => ({ ...o, materialKey: material(o.materialKey) })),
+    passes: passes.map((p) => ({ ...p, productId: fertiliser(p.productId) })),
+  });
   const maybe = (key: string | null) => (key === null ? null : crop(key));
   return {
     ...plan,
@@ -262,7 +273,7 @@ export function withRowReplaced(plan: Plan, table: LibraryTable, from: string, t
         materialKey: lime(plan.lime.spread.materialKey),
       },
     },
-    organics: plan.organics.map((o) => ({ ...o, materialKey: material(o.materialKey) })),
-    passes: plan.passes.map((p) => ({ ...p, productId: fertiliser(p.productId) })),
+    ...supply(plan),
+    others: plan.others.map((o) => ({ ...o, ...supply(o) })),
   };
 }

@@ -1,7 +1,9 @@
 import { expect, it } from 'vitest';
 import { terraceShortWorked } from '@/demo/terraceShortWorked';
 import { DEMO_PLANS } from '../assessment/wildPlan.testkit';
+import { PRINTED } from '../book/book';
 import type { Plan } from './document';
+import { withoutUnknown, withRowReplaced } from './keys';
 import { exchanged, heldAside, withOther } from './others';
 import { readPlanFile, writePlanFile } from './seasonFile';
 
@@ -37,4 +39,25 @@ it('what was spread stands in every plan, and a dressing comes out of its store 
 it('goes into the season file and comes back', () => {
   const p = held(plan);
   expect(readPlanFile(JSON.parse(writePlanFile(p))).others).toEqual(p.others);
+});
+
+it('an unknown product or material of another supply, or an unknown opener, breaks nothing', () => {
+  const p = held(plan);
+  const [other] = p.others as [Plan['others'][0]];
+  const odd: Plan = {
+    ...p,
+    field: { ...p.field, drainageClass: 'swamp' },
+    season: { ...p.season, openerId: 'spoon' },
+    others: [{ ...other, passes: other.passes.map((x) => ({ ...x, productId: 'gold_dust' })) }],
+  };
+  const { plan: known, unknown } = withoutUnknown(PRINTED, odd);
+  expect(unknown.map((u) => u.field)).toContain('others[0].passes[0].product_id');
+  expect(known).toMatchObject({
+    field: { drainageClass: null },
+    season: { openerId: null },
+    others: [{ passes: [] }],
+  });
+  expect(known.passes).toEqual(p.passes);
+  const renamed = withRowReplaced(p, 'fertilisers', other.passes[0]?.productId ?? '', 'urea_46');
+  expect(renamed.others[0]?.passes[0]?.productId).toBe('urea_46');
 });
