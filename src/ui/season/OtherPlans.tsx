@@ -136,7 +136,7 @@ function Beside({ found }: { found: Comparison }) {
     ['lost in all', (p) => middle(p.loss)],
     [`what the middle loss is worth, ${unit('price_per_area')}`, (p) => money(p.lossWorthHa)],
     ['nitrate left at harvest', (p) => middle(p.residual)],
-    ['', is],
+    ['best of them in', is],
   ];
   return (
     <>
