@@ -45,8 +45,9 @@ export function OtherPlans() {
       )}
       {typeof found === 'string' && <p className="note">{found}</p>}
       {found !== null && typeof found !== 'string' && others.length > 0 && <Beside found={found} />}
+      {/* Another name, out of another hand or an exchange, is another line. */}
       {others.map((o) => (
-        <OtherLine key={o.id} id={o.id} name={o.name} />
+        <OtherLine key={`${o.id} ${o.name}`} id={o.id} name={o.name} />
       ))}
       {!readOnly && others.length < MOST_OTHERS && (
         <button
