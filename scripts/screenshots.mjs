@@ -55,7 +55,13 @@ const views = [
       await page.keyboard.press('w');
     },
   },
-  { name: 'supply', path: '/fields/terrace-long/supply' },
+  {
+    name: 'supply',
+    path: '/fields/terrace-long/supply',
+    act: async (page) => {
+      await page.locator('[data-testid="consequences"][data-settled="true"]').waitFor();
+    },
+  },
   { name: 'season', path: '/fields/pear-wall/season' },
   { name: 'sheet', path: '/fields/low-fleet/sheet' },
   {
