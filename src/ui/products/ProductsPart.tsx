@@ -288,6 +288,7 @@ function BlendFinder() {
 }
 
 const MOST_ROWS = 5;
+const ASSUMED_PASS = 12;
 function Compounds() {
   const plan = useWholePlan();
   const a = useWholeAssessment();
@@ -295,7 +296,9 @@ function Compounds() {
   const { show, unit } = useUnits();
   const add = useAdd();
   const [share, setShare] = useState(50);
-  const [pass, setPass] = useState(12);
+  // Nobody has said what a pass costs here: until then it is called assumed.
+  const [saidPass, setPass] = useState<number | null>(null);
+  const pass = saidPass ?? ASSUMED_PASS;
   const [straightN, setStraightN] = useState('can_27');
   const { n, p, k } = a.sums;
   const ready = p.stillToApply > 0 || k.stillToApply > 0;
@@ -322,7 +325,7 @@ function Compounds() {
           onValue={(v) => v !== null && setShare(v)}
         />
         <FigureBox
-          label="A pass costs"
+          label={saidPass === null ? 'A pass costs (assumed)' : 'A pass costs'}
           value={pass}
           range={{ ...RANGES.pricePerT, label: 'Pass', unit: 'money/ha', max: 1000 }}
           onValue={(v) => v !== null && setPass(v)}
