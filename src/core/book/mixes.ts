@@ -13,3 +13,5 @@ export const tankMixStatus = (a: string, b: string) =>
 const foliar = lazily(() => rowsOf<z.infer<typeof foliarLimitRow>>(foliarFile));
 export const foliarLimit = ({ bookKey: productId }: { bookKey: string }, cropGroup: string) =>
   foliar().find((r) => r.productId === productId && r.cropGroup === cropGroup);
+/** What leaves the table of burn limits knows. */
+export const foliarGroups = (): string[] => [...new Set(foliar().map((r) => r.cropGroup))];

@@ -99,15 +99,8 @@ const STEP_KG = 5;
 /** Share of the yield at a share of the N (M6); of low confidence below 0.6. */
 const yieldAt = (share: number): number => 1 - YIELD_LOSS * (1 - Math.min(1, share)) ** 2;
 const upTo5 = (kg: number): number => STEP_KG * Math.ceil(kg / STEP_KG - 1e-9);
-/**
- * Whether a second dressing pays after rain, and how much (F6.4). A measured nitrate test stands
- * before the simulator's.
- *
- * @example redress({ uTotalKgHa: 220, uptakeSoFarKgHa: 40, rootZoneMineralNKgHa: 70,
- * expectedMineralisationKgHa: 40, yieldTHa: 11, grainPricePerT: 180, nPricePerKg: 1, passCostHa: 14
- * }).doseKgHa // 100
- */
-export function redress(i: {
+/** What a second dressing is decided from. */
+export interface SecondDressingInput {
   uTotalKgHa: number;
   uptakeSoFarKgHa: number;
   rootZoneMineralNKgHa: number;
@@ -115,11 +108,14 @@ export function redress(i: {
   unreleasedCoatedKgHa?: number | null;
   recoveryFrac?: number | null;
   maxDoseKgHa?: number | null;
-  yieldTHa: number;
-  grainPricePerT: number;
-  nPricePerKg: number;
-  passCostHa: number;
-}): {
+}
+/**
+ * How much a second dressing is short of, and its dose (F6.4, steps 1 to 5).
+ *
+ * @example secondDressingDose({ uTotalKgHa: 220, uptakeSoFarKgHa: 40, rootZoneMineralNKgHa: 70,
+ * expectedMineralisationKgHa: 40 }).deficitKgHa // 103.5
+ */
+export function secondDressingDose(i: SecondDressingInput): {
   remainingDemandKgHa: number;
   usableSupplyKgHa: number;
   deficitKgHa: number;
@@ -127,7 +123,6 @@ export function redress(i: {
   doseKgHa: number;
   relYieldBefore: number;
   relYieldAfter: number;
-  marginHa: number;
 } {
   const u = within('u_total_kg_ha', i.uTotalKgHa, { ...KG('N in the crop'), above: true });
   const taken = within('uptake_so_far_kg_ha', i.uptakeSoFarKgHa, KG('Taken up so far'));
@@ -147,19 +142,41 @@ export function redress(i: {
   const threshold = Math.max(LEAST_DEFICIT_KG_HA, DEFICIT_SHARE * u);
   const most = within('max_dose_kg_ha', i.maxDoseKgHa ?? 100, KG('Largest dose', 400));
   const dose = deficit >= threshold ? Math.min(most, upTo5(deficit / recovery)) : 0;
-  const before = yieldAt((u - deficit) / u);
-  const after = yieldAt((u - deficit + dose * recovery) / u);
   return {
     remainingDemandKgHa: remaining,
     usableSupplyKgHa: usable,
     deficitKgHa: deficit,
     thresholdKgHa: threshold,
     doseKgHa: dose,
-    relYieldBefore: before,
-    relYieldAfter: after,
+    relYieldBefore: yieldAt((u - deficit) / u),
+    relYieldAfter: yieldAt((u - deficit + dose * recovery) / u),
+  };
+}
+/**
+ * Whether a second dressing pays after rain, and how much (F6.4). A measured nitrate test stands
+ * before the simulator's.
+ *
+ * @example redress({ uTotalKgHa: 220, uptakeSoFarKgHa: 40, rootZoneMineralNKgHa: 70,
+ * expectedMineralisationKgHa: 40, yieldTHa: 11, grainPricePerT: 180, nPricePerKg: 1, passCostHa: 14
+ * }).doseKgHa // 100
+ */
+export function redress(
+  i: SecondDressingInput & {
+    yieldTHa: number;
+    grainPricePerT: number;
+    nPricePerKg: number;
+    passCostHa: number;
+  },
+): ReturnType<typeof secondDressingDose> & { marginHa: number } {
+  const found = secondDressingDose(i);
+  const { doseKgHa: dose, relYieldAfter, relYieldBefore } = found;
+  return {
+    ...found,
     marginHa:
       dose === 0
         ? 0
-        : (after - before) * i.yieldTHa * i.grainPricePerT - dose * i.nPricePerKg - i.passCostHa,
+        : (relYieldAfter - relYieldBefore) * i.yieldTHa * i.grainPricePerT -
+          dose * i.nPricePerKg -
+          i.passCostHa,
   };
 }

@@ -15,6 +15,8 @@ const EACH_UNIT: [Unit, Dimension][] = [
   ['ton/ac', 'mass_rate'],
   ['m3/ha', 'volume_rate'],
   ['gal/ac', 'volume_rate'],
+  ['L/ha', 'liquid_rate'],
+  ['US gal/ac', 'liquid_rate'],
   ['ha', 'area'],
   ['ac', 'area'],
 ];
@@ -42,6 +44,7 @@ describe('typed figures', () => {
     expect(readFigure('rate', '45', 'nutrient_rate', 'lb/ac').core).toBeCloseTo(50.43825, 9));
   it('gallons per acre, tons per acre, acres', () => {
     expect(readFigure('r', '3000 gal/ac', 'volume_rate', 'm3/ha').core).toBeCloseTo(28.06, 2);
+    expect(readFigure('r', '20 gal/ac', 'liquid_rate', 'L/ha').core).toBeCloseTo(187.1, 1);
     expect(readFigure('r', '10 ton/ac', 'mass_rate', 't/ha').core).toBeCloseTo(22.42, 2);
     expect(readFigure('a', '10 ac', 'area', 'ha').core).toBeCloseTo(4.047, 3);
   });

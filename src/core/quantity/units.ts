@@ -18,6 +18,7 @@ export type Dimension =
   | 'nutrient_rate'
   | 'mass_rate'
   | 'volume_rate'
+  | 'liquid_rate'
   | 'area'
   | 'product_rate'
   | 'temperature'
@@ -59,6 +60,13 @@ const UNITS = {
     toCore: M3_HA_PER_GAL_AC,
     spellings: ['gal/ac', 'gal/acre'],
   },
+  'L/ha': { dimension: 'liquid_rate', toCore: 1, spellings: ['l/ha', 'l ha-1', 'l'] },
+  // Slurry is counted in m³, sprays in L: the same gallons of either.
+  'US gal/ac': {
+    dimension: 'liquid_rate',
+    toCore: L_HA_PER_GAL_AC,
+    spellings: ['gal/ac', 'gal/acre', 'us gal/ac'],
+  },
   ha: { dimension: 'area', toCore: 1, spellings: ['ha'] },
   ac: { dimension: 'area', toCore: HA_PER_AC, spellings: ['ac', 'acre', 'acres'] },
   '°C': { dimension: 'temperature', toCore: 1, spellings: ['°c', 'c'] },
@@ -95,6 +103,7 @@ const SHOWN: Record<Dimension, Record<UnitSystem, Unit>> = {
   product_rate: { metric: 'kg/ha', us: 'lb/ac' },
   mass_rate: { metric: 't/ha', us: 'ton/ac' },
   volume_rate: { metric: 'm3/ha', us: 'gal/ac' },
+  liquid_rate: { metric: 'L/ha', us: 'US gal/ac' },
   area: { metric: 'ha', us: 'ac' },
   temperature: { metric: '°C', us: '°F' },
   depth: { metric: 'cm', us: 'in' },

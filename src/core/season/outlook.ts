@@ -44,6 +44,8 @@ export interface Outlook {
   /** Rain, and water that left the profile, by each day in the middle year, mm. */
   rain: number[];
   drained: number[];
+  /** How the season stands on the plan's day; null before its first day and after the harvest. */
+  today: StandingToday | null;
   /** Share of years in which the week from each day on holds a day that bears a machine. */
   bears: number[];
   /** The same for each pass that is still planned. */
@@ -64,6 +66,18 @@ export interface Outlook {
   differs: Words | null;
   assumed: string[];
 }
+/** What the crop has, what its roots reach and what is still to come on one day, kg/ha. */
+export interface StandingToday {
+  date: IsoDate;
+  /** What the crop asks for in all. */
+  asks: number;
+  takenUp: Spread;
+  inReach: Spread;
+  /** What soil, residues and dressings still set free until the harvest. */
+  toCome: Spread;
+  /** N that a coat still holds. */
+  coated: Spread;
+}
 /** What of a year is drawn and counted. */
 interface Kept {
   supply: Float64Array[];
@@ -73,6 +87,7 @@ interface Kept {
   bearing: Uint8Array[];
   byMonth: Map<string, Record<LossKind, number>>;
   ends: number[];
+  today: { takenUp: number; inReach: number; toCome: number; coated: number }[];
 }
 const KINDS: readonly LossKind[] = ['drainage', 'ammonia', 'wet soil', 'run-off'];
 
@@ -122,7 +137,9 @@ export function outlookOf(
     bearing: [],
     byMonth: new Map(),
     ends: [],
+    today: [],
   };
+  const todayAt = daysBetween(run.record.startDate, plan.asOf);
   const summaries: SeasonSummary[] = [];
   const behind = staysBehind(a, field.crop?.uTotalKgHa ?? 0);
   for (let y = 0; y < source.years; y++) {
@@ -141,6 +158,13 @@ export function outlookOf(
     kept.ends.push(
       s.uptake - (field.crop?.uTotalKgHa ?? 0) + ((trace.rootZoneN[harvest] ?? 0) - behind),
     );
+    if (todayAt >= 0 && todayAt < harvest)
+      kept.today.push({
+        takenUp: trace.uptakeCum[todayAt] ?? 0,
+        inReach: trace.rootZoneN[todayAt] ?? 0,
+        toCome: trace.netMin.subarray(todayAt + 1, harvest + 1).reduce((s, v) => s + v, 0),
+        coated: trace.coated[todayAt] ?? 0,
+      });
     for (let d = 0; d < run.days; d++) {
       const month = months[d] as string;
       const sums = kept.byMonth.get(month) ?? {
@@ -157,7 +181,10 @@ export function outlookOf(
     }
     if (onYear?.(y + 1) === false) break;
   }
-  return told(a, run, seed, source.words, at, field.params.shortFrac, summaries, kept);
+  return {
+    ...told(a, run, seed, source.words, at, field.params.shortFrac, summaries, kept),
+    today: standing(plan.asOf, field.crop?.uTotalKgHa ?? 0, kept.today),
+  };
 }
 
 /** The years that a plan is run over, and what they are. */
@@ -194,6 +221,15 @@ function summed(byDay: Float64Array, at: readonly number[]): Float64Array {
 /** What the requirement holds beyond what is in the crop: it stays in the ground as usual. */
 const staysBehind = (a: Assessment, uptakeKgHa: number): number =>
   Math.max(0, a.sums.n.requirement - uptakeKgHa);
+
+function standing(date: IsoDate, asks: number, years: Kept['today']): StandingToday | null {
+  const spread = (key: keyof Kept['today'][0]) => spreadOf(years.map((y) => y[key]));
+  const [takenUp, inReach] = [spread('takenUp'), spread('inReach')];
+  const [toCome, coated] = [spread('toCome'), spread('coated')];
+  return takenUp && inReach && toCome && coated
+    ? { date, asks, takenUp, inReach, toCome, coated }
+    : null;
+}
 
 /** Percentiles of each day over the years. */
 function bands(years: readonly Float64Array[], days: number): Outlook['supply'] {
@@ -267,7 +303,7 @@ function told(
   shortFrac: number,
   summaries: readonly SeasonSummary[],
   kept: Kept,
-): Outlook {
+): Omit<Outlook, 'today'> {
   const years = summaries.length;
   const loss = spreadOf(summaries.map(totalLoss)) as Spread;
   const share = shortShare(summaries, shortFrac);

@@ -18,6 +18,8 @@ import { useUnits } from '../frame/units';
 import { lineId, useBook, useEdit, useWholeAssessment, useWholePlan } from '../workspace/context';
 import { useDoors } from '../workspace/doors';
 import { Additives } from './Additives';
+import { Banded } from './Banded';
+import { Liquids } from './Liquids';
 
 /** Straights and compounds that a merchant usually has, to begin with. */
 const USUAL = [
@@ -94,6 +96,8 @@ export function ProductsPart() {
         <BlendFinder />
         <Compounds />
       </div>
+      <Banded />
+      <Liquids />
       <Additives />
     </Part>
   );

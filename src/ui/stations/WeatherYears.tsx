@@ -2,6 +2,7 @@
 
 import { dateAfter, dateInWords } from '@/core/quantity/calendar';
 import type { Outlook } from '@/core/season/outlook';
+import { secondDressing } from '@/core/views/inSeason';
 import { OUTLOOK_YEARS } from '@/core/season/prepared';
 import type { Bed, LateRelease } from '@/core/season/lateRelease';
 import type { PassWhatIfs, WhatIf } from '@/core/season/whatIf';
@@ -56,12 +57,34 @@ function Years({ outlook: o, whatIfs, lateReleases }: SeasonYears) {
         <Figures outlook={o} />
         {lateReleases.length > 0 && <LateReleases list={lateReleases} years={o.years} />}
       </div>
+      <FromToday outlook={o} />
       {whatIfs.length > 0 && <WhatIfs list={whatIfs} years={o.years} />}
       <DayByDay outlook={o} />
       <p className="note mt-1 max-w-[52rem]">
         {o.years} weather years, {o.weather} (seed {o.seed}), from {dateInWords(o.start)}. Within
         reach: what is in the crop and what its roots reach, from emergence on. Assumed:{' '}
         {words(o.assumed.join('; '))}. Grade: model.
+      </p>
+    </div>
+  );
+}
+
+/** How the crop stands on the plan's day, and what a second dressing would be. */
+function FromToday({ outlook: o }: { outlook: Outlook }) {
+  const plan = useWholePlan();
+  const a = useWholeAssessment();
+  const { words } = useUnits();
+  const found = secondDressing(plan, a, o.today);
+  if (!found) return null;
+  return (
+    <div className="mt-3 max-w-[52rem]" data-testid="from-today">
+      <h3>From today on</h3>
+      {found.words.map((w) => (
+        <p key={words(w)}>{words(w)}</p>
+      ))}
+      <p className="note">
+        Quick rule: three quarters of what is in reach and six tenths of what is still set free
+        serve this crop. Grade: model, until a test says more.
       </p>
     </div>
   );
