@@ -92,11 +92,25 @@ const chapters = {
     'tank_mix',
   ],
   '05-tissue': [
+    'corrections',
     'dilution_curves',
+    'discriminating_tests',
+    'dris_norms',
+    'foliar_products',
+    'fruit_ca_standards',
+    'fruit_ca_targets',
+    'indicator_plants',
     'nutrients',
     'orchard_k',
+    'prior_modifiers',
+    'ratios',
     'sampling_protocols',
+    'sap_thresholds',
+    'soil_tissue_matrix',
     'sufficiency_ranges',
+    'symptom_features',
+    'symptom_hypotheses',
+    'symptoms',
   ],
 };
 /**
@@ -116,8 +130,6 @@ const leftOut = {
   phenology: 'gdd_f_d',
   placement: 'n_recovery_low_frac n_recovery_high_frac',
   soils: 'sand_pct_mid clay_pct_mid available_water_vol_pct',
-  sampling_protocols:
-    'calendar_hint_north calendar_hint_south petiole_removed block_rule wash max_hours_to_dry_or_ship',
   tissue_nutrients:
     'lab_cv_pct sampling_cv_pct loq_typical phloem_mobility symptom_leaf_age readable_for_surplus washing_changes_result',
   uptake_curve_meta:

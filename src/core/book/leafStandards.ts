@@ -1,6 +1,6 @@
 import type { z } from 'zod';
 import { bookTable, type Book, type BookRow } from './book';
-import type { protocolRow, rangeRow } from './rows';
+import type { protocolRow, rangeRow } from './tissueRows';
 import { lazily, rowsOf } from './table';
 import protocolFile from './tables/sampling_protocols.json';
 import rangeFile from './tables/sufficiency_ranges.json';

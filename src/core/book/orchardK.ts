@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { orchardKRow } from './rows';
+import type { orchardKRow } from './tissueRows';
 import { byKey, lazily, rowsOf } from './table';
 import orchardFile from './tables/orchard_k.json';
 

@@ -1,17 +1,7 @@
 import { z } from 'zod';
+import { fraction, maybe, maybeText, n, pct, sourced, text, yes } from './rowParts';
 
-// Shapes of the reference tables. Every row carries source and confidence; the test beside this
-// file checks all of them.
-const text = z.string();
-const maybeText = z.string().nullable();
-const n = z.number();
-const maybe = z.number().nullable();
-const fraction = z.number().min(0).max(1);
-/** A trait that a row has or has not. */
-const yes = z.boolean();
-const pct = z.number().min(0).max(100);
-const confidence = z.enum(['low', 'medium', 'high']);
-const sourced = { source: z.string().min(1), confidence };
+// Shapes of the reference tables; the test beside this file checks all of them.
 
 export const cropRow = z.object({
   key: text,
@@ -98,18 +88,6 @@ export const lateNRow = z.object({
   ...sourced,
 });
 /** K of fruit crops by the leaf (chapter 5, section 15). */
-export const orchardKRow = z.object({
-  crop: text,
-  kRemovedKgPerT: n,
-  leafKDeficientPct: n,
-  leafKLowPct: n,
-  leafKTargetLowPct: n,
-  leafKTargetHighPct: n,
-  leafKSkipAbovePct: n,
-  maxRateKgKHa: n,
-  annualFallWhenSkippedPct: n,
-  ...sourced,
-});
 export const creditMatrixRow = z.object({
   line: text,
   yieldGoal: text,
@@ -779,17 +757,6 @@ export const additiveClaimRow = z.object({
   whereItWorks: text.nullable(),
   ...sourced,
 });
-export const dilutionCurveRow = z.object({
-  curveId: text,
-  crop: text,
-  aNPct: n,
-  b: n,
-  wMinTHa: n,
-  wMaxTHa: n,
-  ncPlateauPct: n,
-  biomassBasis: text,
-  ...sourced,
-});
 export const placementRow = z.object({
   placementId: text,
   name: text,
@@ -987,54 +954,5 @@ export const soilRow = z.object({
   cecDefaultCmolcKg: n,
   trafficFcFrac: n,
   textureGroup: z.enum(['sand', 'loam', 'clay', 'organic']),
-  ...sourced,
-});
-
-export const rangeRow = z.object({
-  setId: text,
-  crop: text,
-  cropGroup: text,
-  part: text,
-  partLabel: text,
-  bbchFrom: n,
-  bbchTo: n,
-  stageLabel: text,
-  nutrient: text,
-  deficientBelow: maybe,
-  lowBelow: n,
-  sufficientLow: n,
-  sufficientHigh: n,
-  highAbove: n,
-  toxicAbove: maybe,
-  unit: text,
-  system: maybeText,
-  interpGroup: maybeText,
-  protocolId: text,
-  ...sourced,
-  note: maybeText,
-});
-export const tissueNutrientRow = z.object({
-  nutrient: text,
-  coreUnit: z.enum(['%', 'mg/kg']),
-  plausibleMin: n,
-  plausibleMax: n,
-  refuseAbove: n,
-  combinedCvPct: n,
-  ...sourced,
-  note: maybeText,
-});
-export const protocolRow = z.object({
-  protocolId: text,
-  crops: text,
-  partExact: text,
-  howToFindIt: text,
-  bbchFrom: n,
-  bbchTo: n,
-  minCount: n,
-  recommendedCount: n,
-  pattern: text,
-  avoid: text,
-  dryAndPack: text,
-  typicalMistake: text,
   ...sourced,
 });

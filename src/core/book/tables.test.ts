@@ -2,6 +2,7 @@ import fs from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { z } from 'zod';
 import * as rows from './rows';
+import * as tissue from './tissueRows';
 import { groupedBy, rowsOf } from './table';
 
 const schemaOf: Record<string, z.ZodObject> = {
@@ -19,7 +20,7 @@ const schemaOf: Record<string, z.ZodObject> = {
   sampling_variability: rows.variabilityRow,
   secondary_micro_rates: rows.secondaryRateRow,
   additive_claims: rows.additiveClaimRow,
-  dilution_curves: rows.dilutionCurveRow,
+  dilution_curves: tissue.dilutionCurveRow,
   climate_normals: rows.climateRow,
   credit_matrix: rows.creditMatrixRow,
   crop_crosswalk: rows.crosswalkRow,
@@ -56,20 +57,20 @@ const schemaOf: Record<string, z.ZodObject> = {
   pk_replacement_factors: rows.pkReplacementRow,
   placement: rows.placementRow,
   residue_release: rows.residueReleaseRow,
-  sampling_protocols: rows.protocolRow,
+  sampling_protocols: tissue.protocolRow,
   soil_test_levels: rows.soilTestLevelRow,
   soils: rows.soilRow,
   split_templates: rows.splitTemplateRow,
   stop_rules: rows.stopRuleRow,
-  sufficiency_ranges: rows.rangeRow,
+  sufficiency_ranges: tissue.rangeRow,
   tank_mix: rows.tankMixRow,
   target_ph: rows.targetPhRow,
-  tissue_nutrients: rows.tissueNutrientRow,
+  tissue_nutrients: tissue.tissueNutrientRow,
   setbacks: rows.setbackRow,
   metals: rows.metalRow,
   ring_rates: rows.ringRow,
   late_n_crops: rows.lateReleaseRow,
-  orchard_k: rows.orchardKRow,
+  orchard_k: tissue.orchardKRow,
   uptake_curve_meta: rows.curveMetaRow,
   uptake_curves: rows.uptakeCurveRow,
   build_drawdown: rows.buildDrawdownRow,
@@ -82,6 +83,20 @@ const schemaOf: Record<string, z.ZodObject> = {
   n_index_previous_crop: rows.nIndexPreviousRow,
   n_index_bands: rows.nIndexBandRow,
   n_index_rates: rows.nIndexRateRow,
+  corrections: tissue.correctionRow,
+  discriminating_tests: tissue.discriminatingTestRow,
+  dris_norms: tissue.drisNormRow,
+  foliar_products: tissue.foliarProductRow,
+  fruit_ca_standards: tissue.fruitCaStandardRow,
+  fruit_ca_targets: tissue.fruitCaTargetRow,
+  indicator_plants: tissue.indicatorRow,
+  prior_modifiers: tissue.priorModifierRow,
+  ratios: tissue.ratioRow,
+  sap_thresholds: tissue.sapThresholdRow,
+  soil_tissue_matrix: tissue.soilTissueRow,
+  symptom_features: tissue.featureRow,
+  symptom_hypotheses: tissue.hypothesisRow,
+  symptoms: tissue.symptomRow,
 };
 const read = (name: string): readonly Record<string, unknown>[] =>
   rowsOf(JSON.parse(fs.readFileSync(new URL(`./tables/${name}.json`, import.meta.url), 'utf8')));
@@ -115,7 +130,7 @@ describe('reference tables', () => {
         r.lowFrom < r.mediumFrom && r.mediumFrom < r.highFrom && r.highFrom < r.veryHighFrom,
         `${r.nutrient} ${r.extractant}`,
       ).toBe(true);
-    for (const r of read('sufficiency_ranges') as unknown as z.infer<typeof rows.rangeRow>[])
+    for (const r of read('sufficiency_ranges') as unknown as z.infer<typeof tissue.rangeRow>[])
       expect(r.sufficientLow <= r.sufficientHigh, `${r.setId} ${r.nutrient}`).toBe(true);
   });
 

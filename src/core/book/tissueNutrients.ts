@@ -1,6 +1,6 @@
 import type { z } from 'zod';
 import { refuse } from '../quantity/refusal';
-import type { tissueNutrientRow } from './rows';
+import type { tissueNutrientRow } from './tissueRows';
 import { byKey, lazily, rowsOf } from './table';
 import nutrientFile from './tables/tissue_nutrients.json';
 

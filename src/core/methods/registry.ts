@@ -2,6 +2,7 @@ import { PRINTED, type Book } from '../book/book';
 import { closest } from '../quantity/range';
 import { refuse } from '../quantity/refusal';
 import { budgetMethods } from './budget';
+import { diagnosisMethods } from './diagnosis';
 import { groundMethods } from './ground';
 import { namesOf } from './fields';
 import { runMethod, type Method } from './method';
@@ -22,6 +23,7 @@ export const METHODS: readonly Method[] = [
   ...nitrogenMethods,
   ...seasonMethods,
   ...tissueMethods,
+  ...diagnosisMethods,
 ];
 
 const index = new Map(METHODS.map((m) => [m.id, m]));

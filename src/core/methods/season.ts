@@ -310,7 +310,10 @@ export const seasonMethods: readonly Method[] = [
       crop_n_gap_kg_ha: need('deficit_kg_ha'),
       curve_validity: need('validity'),
     },
-    run: nutritionIndex,
+    run: (i) => {
+      const { criticalNPct, nni, deficitKgHa, validity } = nutritionIndex(i);
+      return { criticalNPct, nni, deficitKgHa, validity };
+    },
   }),
   calculation({
     id: 'season.random_draws',

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { dilutionCurveRow } from '../book/rows';
+import type { dilutionCurveRow } from '../book/tissueRows';
 import { byKey, lazily, rowsOf } from '../book/table';
 import curveFile from '../book/tables/dilution_curves.json';
 import { within } from '../quantity/range';
@@ -9,20 +9,19 @@ import { refuse } from '../quantity/refusal';
 
 export type DilutionCurve = z.infer<typeof dilutionCurveRow>;
 const curves = lazily(() => byKey(rowsOf<DilutionCurve>(curveFile), (r) => r.curveId));
-/** Short names of the crops whose curves are asked for most. */
-const SHORT: Readonly<Record<string, string>> = {
-  wheat: 'NC_WHEAT_W',
-  maize: 'NC_MAIZE',
-  oilseed_rape: 'NC_OSR',
-  c3: 'NC_GENERIC_C3',
-  c4: 'NC_GENERIC_C4',
-};
+/** All curves, and the one of a crop of the leaf ranges. */
+export const dilutionCurves = (): DilutionCurve[] => [...curves().values()];
+export const curveOfCrop = (tissueCrop: string): DilutionCurve | undefined =>
+  dilutionCurves().find((c) => c.tissueCrop === tissueCrop);
 const dilutionCurveOf = (id: string): DilutionCurve =>
-  curves().get(SHORT[id] ?? id) ??
+  curves().get(id) ??
+  dilutionCurves().find((c) => c.alias === id) ??
   refuse(
     'unknown_id',
     'curve',
-    `curve = ${id} is not known: use one of ${[...Object.keys(SHORT), ...curves().keys()].join(', ')}.`,
+    `curve = ${id} is not known: use one of ${dilutionCurves()
+      .flatMap((c) => [...(c.alias === null ? [] : [c.alias]), c.curveId])
+      .join(', ')}.`,
     { value: id },
   );
 
@@ -34,11 +33,26 @@ export interface NutritionIndex {
   deficitKgHa: number;
   /** Whether the biomass lies where the curve was measured. */
   validity: 'inside' | 'too_little_biomass' | 'beyond_the_curve';
+  cls: NutritionClass;
+  /** N in the crop, and what would be in it fully fed, kg/ha. */
+  uptakeKgHa: number;
+  criticalUptakeKgHa: number;
 }
+export type NutritionClass = 'severe' | 'short' | 'near_optimal' | 'ample' | 'luxury';
+const classOf = (nni: number): NutritionClass =>
+  nni < 0.75
+    ? 'severe'
+    : nni < 0.9
+      ? 'short'
+      : nni <= 1.1
+        ? 'near_optimal'
+        : nni <= 1.3
+          ? 'ample'
+          : 'luxury';
 /**
- * How well a crop is fed with N, by its biomass and its N (chapter 5, F7.1, F7.2, F7.4).
+ * How well a crop is fed with N, by its biomass and its N (chapter 5, F7.1 to F7.4).
  *
- * @param i.biomassTHa above-ground dry matter, 0.1 to 60 t/ha
+ * @param i.biomassTHa above-ground dry matter, 0.05 to 40 t/ha
  * @param i.nPct N in it, 0.1 to 10 %
  * @throws Refusal for an unknown curve or a figure out of range
  * @example nutritionIndex({ curve: 'wheat', biomassTHa: 4, nPct: 2.4 }).nni // 0.8279
@@ -52,17 +66,21 @@ export function nutritionIndex(i: {
   const w = within('biomass_t_ha', i.biomassTHa, {
     label: 'Biomass, dry',
     unit: 't/ha',
-    min: 0.1,
-    max: 60,
+    min: 0.05,
+    max: 40,
   });
   const n = within('n_pct', i.nPct, { label: 'N in it', unit: '%', min: 0.1, max: 10 });
   const criticalNPct =
     w <= curve.wMinTHa
       ? curve.ncPlateauPct
       : Math.min(curve.ncPlateauPct, curve.aNPct * w ** -curve.b);
+  const nni = n / criticalNPct;
   return {
     criticalNPct,
-    nni: n / criticalNPct,
+    nni,
+    cls: classOf(nni),
+    uptakeKgHa: 10 * w * n,
+    criticalUptakeKgHa: 10 * w * criticalNPct,
     deficitKgHa: (criticalNPct - n) * w * 10,
     validity:
       w < curve.wMinTHa ? 'too_little_biomass' : w > curve.wMaxTHa ? 'beyond_the_curve' : 'inside',

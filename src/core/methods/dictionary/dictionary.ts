@@ -1,5 +1,6 @@
 import { budget } from './budget';
 import { common } from './common';
+import { diagnosis } from './diagnosis';
 import { ground } from './ground';
 import { nitrogen } from './nitrogen';
 import { organics } from './organics';
@@ -17,4 +18,5 @@ export const DICTIONARY = {
   ...organics,
   ...season,
   ...tissue,
+  ...diagnosis,
 } as const;

@@ -63,7 +63,7 @@ export const season = {
   protein_premium_per_t: number('Premium', 'per t', [0, 10_000], 'If the step is reached.'),
   protein_dose_needed_kg_ha: number('Dose for it', 'kg/ha', [0, 2000], 'For the gain wanted.'),
   dilution_curve: key('Curve', 'Critical N by biomass: wheat, maize, oilseed_rape, c3, c4.'),
-  biomass_dry_t_ha: number('Biomass, dry', 't/ha', [0.1, 60], 'Above ground.'),
+  biomass_dry_t_ha: number('Biomass, dry', 't/ha', [0.05, 40], 'Above ground.'),
   crop_n_pct: number('N in it', '%', [0.1, 10], 'Of dry matter.'),
   critical_n_pct: number('Critical N', '%', [0, 10], 'That full growth needs.'),
   nitrogen_nutrition_index: number('N nutrition index', '', [0, 100], '1 is fed.', {
