@@ -319,6 +319,14 @@ export const fieldSeasons = pgTable(
     openerId: text('opener_id'),
     sidedressTest: jsonb('sidedress_test').$type<Plan['season']['sidedressTest']>(),
     richStrip: jsonb('rich_strip').$type<Plan['season']['richStrip']>(),
+    symptoms: jsonb('symptoms').$type<Plan['season']['symptoms']>(),
+    sap: jsonb('sap').$type<Plan['season']['sap']>().notNull().default([]),
+    fruitBlock: jsonb('fruit_block').$type<Plan['season']['fruitBlock']>(),
+    soilLeafAnswers: jsonb('soil_leaf_answers')
+      .$type<Plan['season']['soilLeafAnswers']>()
+      .notNull()
+      .default([]),
+    nextSeason: jsonb('next_season').$type<Plan['season']['nextSeason']>().notNull().default([]),
     strawRemovedFrac: num('straw_removed_frac').notNull(),
     cropPricePerT: num('crop_price_per_t'),
     eatenRaw: boolean('eaten_raw').notNull(),
@@ -411,6 +419,13 @@ export const tissueSamples = pgTable(
     sprayElements: jsonb('spray_elements').$type<string[]>().notNull(),
     daysSinceSpray: num('days_since_spray'),
     role: text('role', { enum: ['survey', 'affected', 'unaffected'] }).notNull(),
+    hour: num('hour'),
+    place: text('place'),
+    takenBy: text('taken_by'),
+    biomassTHa: num('biomass_t_ha'),
+    tenPlantsG: num('ten_plants_g'),
+    laboratoryNumber: text('laboratory_number'),
+    sentOn: day('sent_on'),
     ...history(),
   },
   (t) => [index('tissue_samples_field').on(t.fieldId)],

@@ -1,4 +1,4 @@
-import type { LeafSample } from '../core/facts/leafSample';
+import { UNSAID_OF_LEAF, type LeafSample } from '../core/facts/leafSample';
 import { BLANK_RECORDS } from '../core/document/organicDefaults';
 import type { Plan } from '../core/document/document';
 import { pkMg, tested, season, spread, type DemoFarm, type DemoField } from './build';
@@ -250,6 +250,7 @@ const leaf = (
     sprayElements: [],
     daysSinceSpray: null,
     role: 'survey',
+    ...UNSAID_OF_LEAF,
     values: Object.entries(v).map(([nutrient, x]) => ({
       nutrient,
       reported: String(x),

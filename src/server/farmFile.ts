@@ -34,6 +34,7 @@ import { farmStep0004 } from './farmFileVersions/0004-0005';
 import { farmStep0005 } from './farmFileVersions/0005-0006';
 import { farmStep0006 } from './farmFileVersions/0006-0007';
 import { farmStep0007 } from './farmFileVersions/0007-0008';
+import { farmStep0008 } from './farmFileVersions/0008-0009';
 import schema1 from './farmFileVersions/1.schema.json';
 import schema2 from './farmFileVersions/2.schema.json';
 import schema3 from './farmFileVersions/3.schema.json';
@@ -41,11 +42,12 @@ import schema4 from './farmFileVersions/4.schema.json';
 import schema5 from './farmFileVersions/5.schema.json';
 import schema6 from './farmFileVersions/6.schema.json';
 import schema7 from './farmFileVersions/7.schema.json';
+import schema8 from './farmFileVersions/8.schema.json';
 import { newId, today } from './clock';
 import { outlineSchema } from './outlineSchema';
 
 const FARM_FORMAT = 'patient-furrow-farm';
-export const FARM_VERSION = 8;
+export const FARM_VERSION = 9;
 const MAX_BYTES = 20 * 1024 * 1024;
 
 /**
@@ -134,6 +136,11 @@ const rows = z.strictObject({
       observedStages: planSchema.shape.season.shape.observedStages,
       sidedressTest: planSchema.shape.season.shape.sidedressTest,
       richStrip: planSchema.shape.season.shape.richStrip,
+      symptoms: planSchema.shape.season.shape.symptoms,
+      sap: planSchema.shape.season.shape.sap,
+      fruitBlock: planSchema.shape.season.shape.fruitBlock,
+      soilLeafAnswers: planSchema.shape.season.shape.soilLeafAnswers,
+      nextSeason: planSchema.shape.season.shape.nextSeason,
       struck: planSchema.shape.struck,
       left: planSchema.shape.left,
       assumed: planSchema.shape.assumed,
@@ -241,6 +248,7 @@ const FROZEN: Record<number, unknown> = {
   5: schema5,
   6: schema6,
   7: schema7,
+  8: schema8,
 };
 /** An older file is checked as what it says it is, then taken up step by step. */
 function current(json: Raw): unknown {
@@ -259,6 +267,7 @@ function current(json: Raw): unknown {
       farmStep0005,
       farmStep0006,
       farmStep0007,
+      farmStep0008,
     ]),
   );
 }

@@ -19,6 +19,7 @@ import {
   saveEdit,
 } from './plans';
 import { fieldList } from './summaries';
+import { UNSAID_OF_LEAF } from '@/core/facts/leafSample';
 import { addLeaf, dropLeaf } from './leaves';
 
 process.env.FURROW_TODAY = '2027-02-26';
@@ -236,6 +237,7 @@ describe('files and fields', () => {
       sprayElements: [],
       daysSinceSpray: null,
       role: 'survey',
+      ...UNSAID_OF_LEAF,
       values: [{ nutrient: 'N', reported: '4', unit: '%' }],
     };
     expect(

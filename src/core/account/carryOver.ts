@@ -353,6 +353,26 @@ function testItems(from: Plan, startDate: IsoDate): Item[] {
   return items;
 }
 
+/** A correction of the soil as a planned pass of the season that begins; once, however often taken. */
+const withCorrection = (to: Plan, c: Plan['season']['nextSeason'][number]): Plan =>
+  to.passes.some((p) => p.id === c.id)
+    ? to
+    : {
+        ...to,
+        passes: [
+          ...to.passes,
+          {
+            id: c.id,
+            date: to.season.plantingDate ?? to.season.startDate,
+            productId: c.productId,
+            productKgHa: c.productKgHa,
+            placementId: 'broadcast_incorporated',
+            status: 'planned' as const,
+            pricePerT: null,
+          },
+        ],
+      };
+
 function termsItems(book: Book, from: Plan): Item[] {
   const { season, irrigation } = from;
   const done = from.passes.filter((p) => p.status === 'done');
@@ -362,6 +382,14 @@ function termsItems(book: Book, from: Plan): Item[] {
   );
   const unfinished = from.passes.filter((p) => p.status === 'planned');
   return [
+    ...from.season.nextSeason.map((c) =>
+      item(
+        `correction.${c.id}`,
+        said`${fertiliserOf(book, c.productId).name}, ${c.productKgHa} kg/ha`,
+        `planned for the soil by the leaf of this season: ${c.why}`,
+        (to: Plan) => withCorrection(to, c),
+      ),
+    ),
     ...(deepEqual(from.schools, DEFAULT_SCHOOLS)
       ? []
       : [

@@ -1,3 +1,4 @@
+import { UNSAID_OF_LEAF } from '../facts/leafSample';
 import { layers } from '../../demo/build';
 import { blankPlan } from '../document/blank';
 import { PLAIN_FIELD } from '../document/defaults';
@@ -87,6 +88,7 @@ export const leaf = (
   sprayElements: [],
   daysSinceSpray: null,
   role: 'survey',
+  ...UNSAID_OF_LEAF,
   values: Object.entries(values).map(([nutrient, v]) => ({
     nutrient,
     reported: String(v),

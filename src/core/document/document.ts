@@ -13,6 +13,7 @@ import { organicApplication, type OrganicApplication } from './organicDocument';
 import { previousCrop } from './previousDocument';
 import { observedStage, richStrip, sidedressTest } from './seenDocument';
 import { schools } from './schoolsDocument';
+import { forNextSeason, fruitBlock, sapMeasured, soilLeafAnswer, symptoms } from './tissueDocument';
 import { STEPS } from './versions/steps';
 
 export const PLAN_FORMAT = 'patient-furrow-plan';
@@ -127,6 +128,12 @@ export const planSchema = z.strictObject({
     openerId: maybeKey,
     sidedressTest: sidedressTest.nullable(),
     richStrip: richStrip.nullable(),
+    symptoms: symptoms.nullable(),
+    sap: z.array(sapMeasured).max(40),
+    fruitBlock: fruitBlock.nullable(),
+    soilLeafAnswers: z.array(soilLeafAnswer).max(30),
+    /** What the next season begins with, by what was found in this one. */
+    nextSeason: z.array(forNextSeason).max(12),
     strawRemovedFrac: share('Straw removed'),
     cropPricePerT: num(RANGES.pricePerT).nullable(),
     eatenRaw: z.boolean(),

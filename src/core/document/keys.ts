@@ -121,6 +121,9 @@ function keyUses(plan: Plan): KeyUse[] {
     ...at('lime.spread.materialKey', lime?.spread?.materialKey, LIME),
     ...at('field.drainageClass', field.drainageClass, DRAINAGE),
     ...at('season.openerId', season.openerId, OPENER),
+    ...season.nextSeason.flatMap((c, k) =>
+      at(`season.nextSeason[${k}].productId`, c.productId, FERTILISER),
+    ),
     ...supplyUses(plan, ''),
     ...plan.others.flatMap((o, k) => supplyUses(o, `others[${k}].`)),
     ...plan.leaves.flatMap((l, k) => at(`leaves[${k}].cropKey`, l.cropKey, CROP)),
@@ -203,6 +206,7 @@ export function withoutUnknown(book: Book, plan: Plan): { plan: Plan; unknown: R
           ? (moistureClasses()[0] ?? '')
           : plan.season.moistureClass,
         openerId: bad('season.openerId') ? null : plan.season.openerId,
+        nextSeason: plan.season.nextSeason.filter((_, k) => !bad(`season.nextSeason[${k}]`)),
       },
       previous: bad('previous') ? null : plan.previous,
       residue: bad('residue') ? null : plan.residue,
@@ -262,7 +266,11 @@ export function withRowReplaced(plan: Plan, table: LibraryTable, from: string, t
         cropKey: crop(plan.field.forage.cropKey),
       },
     },
-    season: { ...plan.season, cropKey: maybe(plan.season.cropKey) },
+    season: {
+      ...plan.season,
+      cropKey: maybe(plan.season.cropKey),
+      nextSeason: plan.season.nextSeason.map((c) => ({ ...c, productId: fertiliser(c.productId) })),
+    },
     lime: plan.lime && {
       ...plan.lime,
       rotation: plan.lime.rotation.map(crop),

@@ -14,6 +14,22 @@ export const leafSampleSchema = z.strictObject({
   sprayElements: z.array(z.string().max(4)).max(10),
   daysSinceSpray: num({ label: 'Days since the spray', unit: 'd', min: 0, max: 400 }).nullable(),
   role: z.enum(['survey', 'affected', 'unaffected']),
+  /** Hour of the day at which it was picked; where, and by whom. */
+  hour: num({ label: 'Hour of sampling', unit: 'h', min: 0, max: 24 }).nullable(),
+  place: z.string().max(120).nullable(),
+  takenBy: z.string().max(80).nullable(),
+  /** Dry matter above ground where it was taken; mass of ten plants, to weigh a pair. */
+  biomassTHa: num({ label: 'Biomass, dry', unit: 't/ha', min: 0.05, max: 40 }).nullable(),
+  tenPlantsG: num({
+    label: 'Ten plants, dry',
+    unit: 'g',
+    min: 0,
+    max: 100_000,
+    above: true,
+  }).nullable(),
+  laboratoryNumber: z.string().max(40).nullable(),
+  /** Day on which it went to the laboratory; its values are empty until they are back. */
+  sentOn: z.iso.date({ error: 'a calendar date, YYYY-MM-DD' }).nullable(),
   values: z
     .array(
       z.strictObject({
@@ -29,6 +45,16 @@ export const leafSampleSchema = z.strictObject({
     .max(25),
 });
 export type LeafSample = z.infer<typeof leafSampleSchema>;
+/** What nobody said of a sample. */
+export const UNSAID_OF_LEAF = {
+  hour: null,
+  place: null,
+  takenBy: null,
+  biomassTHa: null,
+  tenPlantsG: null,
+  laboratoryNumber: null,
+  sentOn: null,
+} as const satisfies Partial<LeafSample>;
 
 /** A leaf sample with the crop it was taken from. */
 export const leafSampleFact = z.strictObject({

@@ -5,7 +5,7 @@ import { demoLeaves } from '../../demo/quernOrchard';
 import { crosswalkOf } from '../book/crops';
 import { standardsFor } from '../tissue/standard';
 import { assessLeaf } from './leaf';
-import { type LeafSample } from '../facts/leafSample';
+import { UNSAID_OF_LEAF, type LeafSample } from '../facts/leafSample';
 
 const context = {
   cropKey: 'sugar_beet',
@@ -25,6 +25,7 @@ const sample = (part: Partial<LeafSample> = {}): LeafSample => ({
   sprayElements: [],
   daysSinceSpray: null,
   role: 'survey',
+  ...UNSAID_OF_LEAF,
   values: [
     { nutrient: 'N', reported: '4.6', unit: '%' },
     { nutrient: 'P', reported: '0.33', unit: '%' },

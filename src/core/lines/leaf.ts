@@ -446,7 +446,13 @@ export function readLeaves(book: Book, plan: Plan, problems: Problem[]): LeafRea
     );
     return assessment ? [{ sample, assessment }] : [];
   });
-  const ofSeason = leaves.filter((l) => l.sample.date >= plan.season.startDate);
+  // Plants that were picked because they look ill speak for their patch, not for the field.
+  const ofSeason = leaves.filter(
+    (l) =>
+      l.sample.date >= plan.season.startDate &&
+      l.sample.role !== 'affected' &&
+      l.sample.values.length > 0,
+  );
   return {
     leaves,
     datesOfSeason: ofSeason.map((l) => l.sample.date),

@@ -18,6 +18,13 @@ import {
 } from '../organics/rules';
 import { siteRules } from '../organics/site';
 import { byLevel, type Rule } from '../rules/rule';
+import {
+  besideRules,
+  calciumRules,
+  correctionRules,
+  diagnosisRules,
+  sapRules,
+} from '../tissue/adviceRules';
 import { leafReadingRules, leafSampleRules } from '../tissue/rules';
 
 /** What is told of a rule without the facts that fire it. */
@@ -51,6 +58,11 @@ export const ALL_RULES: readonly RuleText[] = [
   ...passRules,
   ...leafSampleRules,
   ...leafReadingRules,
+  ...besideRules,
+  ...diagnosisRules,
+  ...correctionRules,
+  ...sapRules,
+  ...calciumRules,
 ];
 
 /**

@@ -8,6 +8,7 @@ import schema6 from './6.schema.json';
 import schema7 from './7.schema.json';
 import schema8 from './8.schema.json';
 import schema9 from './9.schema.json';
+import schema10 from './10.schema.json';
 
 export const FROZEN: Readonly<Record<number, unknown>> = {
   1: schema1,
@@ -19,4 +20,5 @@ export const FROZEN: Readonly<Record<number, unknown>> = {
   7: schema7,
   8: schema8,
   9: schema9,
+  10: schema10,
 };
