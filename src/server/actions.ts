@@ -161,9 +161,14 @@ export async function takeOverAction(id: string, column: string) {
   revalidatePath('/', 'layout');
   return result;
 }
-export async function addLeafAction(fieldId: string, cropKey: string, raw: unknown) {
+export async function addLeafAction(
+  fieldId: string,
+  cropKey: string,
+  raw: unknown,
+  meantAsWritten: readonly string[],
+) {
   const { db, actor } = await session();
-  const result = await answer(() => addLeaf(db, actor, fieldId, cropKey, raw));
+  const result = await answer(() => addLeaf(db, actor, fieldId, cropKey, raw, meantAsWritten));
   revalidatePath(`/fields/${fieldId}`, 'layout');
   return result;
 }

@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import { readLeaf, type LeafAssessment } from '@/core/lines/leaf';
 import { leafSampleSchema, type LeafSampleFact } from '@/core/facts/leafSample';
 import { crosswalkOf } from '@/core/book/crops';
@@ -9,7 +10,7 @@ import { refusalOf } from '@/core/quantity/input';
 import { Refusal, refuse } from '@/core/quantity/refusal';
 import type { Db } from '@/data/client';
 import { fieldById, libraryOf, record } from '@/data/farms';
-import { addLeafSample, removeLeafSample } from '@/data/samples';
+import { addLeafSample, leafFactsOf, removeLeafSample } from '@/data/samples';
 import { authorise, type Actor } from './authorise';
 import { today } from './clock';
 
@@ -30,13 +31,19 @@ export async function leafChoicesOf(
   };
 }
 
-/** A sample of a wrong part or stage is refused, with the right choices; nothing is stored. */
+const confirmedList = z.array(z.string().max(8)).max(25).catch([]);
+/**
+ * A sample of a wrong part or stage is refused, with the right choices; a figure that can be meant
+ * otherwise is asked, until somebody has confirmed it. Until then nothing is stored. A sample that
+ * waits for its laboratory has no values yet: they come under its own id.
+ */
 export async function addLeaf(
   db: Db,
   actor: Actor,
   fieldId: string,
   cropKey: string,
   raw: unknown,
+  meantAsWritten: unknown = [],
 ): Promise<LeafAssessment> {
   const field = await fieldById(db, fieldId);
   if (!field) refuse('unknown_id', 'field', 'This field does not exist.');
@@ -48,12 +55,27 @@ export async function addLeaf(
       value: parsed.data.date,
       allowed: `up to ${today()}`,
     });
-  if (parsed.data.values.length === 0)
-    refuse('missing', 'values', 'Give at least one nutrient value.');
+  const twice = parsed.data.values.find(
+    (v, k) => parsed.data.values.findIndex((x) => x.nutrient === v.nutrient) !== k,
+  );
+  if (twice)
+    refuse(
+      'inconsistent',
+      twice.nutrient,
+      `${twice.nutrient} stands twice: ${twice.reported} too.`,
+      {
+        value: twice.reported,
+      },
+    );
+  const waiting = (await leafFactsOf(db, [fieldId]))
+    .get(fieldId)
+    ?.find((l) => l.id === parsed.data.id);
+  if (waiting && waiting.values.length > 0)
+    refuse('inconsistent', 'id', 'This sample has its values already.', { value: parsed.data.id });
   const leaf: LeafSampleFact = {
     ...parsed.data,
     cropKey,
-    version: 1,
+    version: (waiting?.version ?? 0) + 1,
     author: actor.name,
     recordedOn: today(),
   };
@@ -61,12 +83,16 @@ export async function addLeaf(
   if (assessment.refused) return assessment;
   const bad = assessment.results.find((r) => r.refused !== null);
   if (bad?.refused) refuse('inconsistent', bad.nutrient, bad.refused, { value: bad.reported });
+  const confirmed = confirmedList.parse(meantAsWritten);
+  if (assessment.results.some((r) => r.meant !== null && !confirmed.includes(r.nutrient)))
+    return assessment;
   await db.transaction(async (tx) => {
+    if (waiting) await removeLeafSample(tx, fieldId, leaf.id);
     await addLeafSample(tx, fieldId, leaf);
     await record(tx, {
       personId: actor.id,
       farmId: field.farmId,
-      action: 'add_leaf',
+      action: leaf.values.length === 0 ? 'take_leaf' : 'add_leaf',
       subject: `field ${fieldId}`,
       detail: { id: leaf.id },
     });

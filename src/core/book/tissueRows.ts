@@ -63,6 +63,7 @@ export const tissueNutrientRow = z.object({
   combinedCvPct: n,
   ...sourced,
   note: maybeText,
+  soilProductId: maybeText,
 });
 
 export const protocolRow = z.object({
@@ -178,6 +179,7 @@ export const priorModifierRow = z.object({
   hypothesisId: text,
   logShift: n,
   ...sourced,
+  ofCrops: maybeText,
 });
 export const discriminatingTestRow = z.object({
   testId: text,
@@ -237,6 +239,7 @@ export const foliarProductRow = z.object({
   maxConcentrationPctWVGeneral: maybe,
   note: maybeText,
   ...sourced,
+  fertiliserId: maybeText,
 });
 export const fruitCaTargetRow = z.object({
   riskGroup: text,

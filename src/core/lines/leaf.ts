@@ -18,6 +18,7 @@ import {
   toCoreUnit,
   unitCheck,
   type Flag,
+  type UnitCheck,
 } from '../tissue/reading';
 import { leafReadingRules, leafSampleRules } from '../tissue/rules';
 import { findStandard, standardsFor, type FoundStandard } from '../tissue/standard';
@@ -39,6 +40,16 @@ export interface LeafResult {
   refused: string | null;
   why: Step | null;
   warnings: Warning[];
+  /** What the figure may have been meant as; null where it fits its unit. */
+  meant: LeafMeant | null;
+}
+/** Another unit, or a point elsewhere, with which a figure would fit. */
+export interface LeafMeant {
+  unit: string;
+  /** The figure in that unit, as somebody would write it. */
+  reported: string;
+  /** As it stands it cannot be. */
+  impossible: boolean;
 }
 export interface LeafAssessment {
   refused: {
@@ -160,6 +171,22 @@ function classReason(
   });
 }
 
+/** What a figure may have been meant as: the same figure in another unit, or its point elsewhere. */
+function meantBy(
+  v: LeafSample['values'][number],
+  unit: UnitCheck,
+  decimal: number | null,
+  coreUnit: string,
+): LeafMeant | null {
+  if (unit.result !== 'ok')
+    return unit.suggest === null
+      ? { unit: v.unit, reported: v.reported, impossible: true }
+      : { unit: unit.suggest, reported: v.reported, impossible: unit.result === 'stop' };
+  return decimal === null
+    ? null
+    : { unit: coreUnit, reported: String(Number(decimal.toPrecision(4))), impossible: false };
+}
+
 function readOne(
   standards: LeafStandards,
   tissueCrop: string,
@@ -181,6 +208,7 @@ function readOne(
     refused: null,
     why: null,
     warnings: [],
+    meant: null,
   };
   try {
     const nutrient = tissueNutrientOf(v.nutrient);
@@ -227,6 +255,7 @@ function readOne(
       };
     const unit = unitCheck({ nutrient: v.nutrient, value: typed, unit: v.unit, limits });
     const reading = classifyLeaf(value, limits);
+    const decimal = decimalCheck({ nutrient: v.nutrient, value, limits }).suggested;
     const sure =
       value > 0 && limits.sl > 0
         ? classConfidence({ value, limit: limits.sl, combinedCvPct: nutrient.combinedCvPct })
@@ -239,7 +268,7 @@ function readOne(
         p: sure?.pBelowLimit ?? 0,
         unit,
         typed: `${v.reported} ${v.unit}`,
-        decimal: decimalCheck({ nutrient: v.nutrient, value, limits }).suggested,
+        decimal,
         weakStandard: found.confidence === 'low',
         legume: context.legume,
       },
@@ -262,6 +291,7 @@ function readOne(
       warnings,
       // An impossible figure is shown, never counted.
       blocked: unit.result === 'stop',
+      meant: meantBy(v, unit, decimal, nutrient.coreUnit),
       why: classReason(v, nutrient, found, { value, cls: reading.cls, sure }),
     };
   } catch (e) {

@@ -20,7 +20,7 @@ export interface LeafVerdict {
   leafCrop: string;
 }
 /** Fourteen months: one harvest window and the winter after it. */
-const VALID_DAYS = 427;
+export const VALID_DAYS = 427;
 const SURE = 0.75;
 
 /** Whether a crop stands for years and is ruled by its leaf. */

@@ -26,6 +26,9 @@ const PIT_PRONE = 'apple_low_k_group';
 /** The picture is that of the species, whatever the group. */
 const pictureCrop = (crop: string): string => (crop === PIT_PRONE ? 'apple' : crop);
 
+/** Pictures that are telling for a crop. */
+export const picturesOf = (crop: string) => signaturesOf(pictureCrop(crop));
+
 /** How a leaf that was measured speaks for its nutrient's deficiency. */
 const TISSUE: Readonly<Record<'deficient' | 'low' | 'marginal' | 'enough', string | number>> = {
   deficient: 'tissue_deficient',
@@ -89,7 +92,7 @@ function checked(o: Observed): void {
   for (const f of Object.keys(o.answers))
     if (!features().has(f))
       refuse('unknown_id', 'answers', `answers: ${f} is no feature of the table.`, { value: f });
-  const pictures = signaturesOf(pictureCrop(o.crop)).map((s) => s.featureId);
+  const pictures = picturesOf(o.crop).map((s) => s.featureId);
   for (const s of o.signatures ?? [])
     if (!pictures.includes(s))
       refuse('unknown_id', 'signatures', `signatures: ${s} is no picture of ${o.crop}.`, {
@@ -123,7 +126,7 @@ function score(h: Hypothesis, sum: number, o: Observed): Omit<Ranked, 'p'> & { s
     -MOST_BY_FEATURES,
     MOST_BY_FEATURES,
   );
-  const signature = signaturesOf(pictureCrop(o.crop))
+  const signature = picturesOf(o.crop)
     .filter((s) => s.hypothesisId === h.hypothesisId && o.signatures?.includes(s.featureId))
     .map((s) => s.logLrIfSeen ?? 0)
     .reduce<number | null>((most, x) => (most === null ? x : Math.max(most, x)), null);

@@ -6,7 +6,7 @@ import type { SamplingPartProps } from '../ground/SamplingPart';
 import type { SurveySample } from '../ground/surveyScale';
 import type { ClaimsPartProps } from '../ground/ClaimsPart';
 import { Workspace, type WorkspaceProps } from '../workspace/Workspace';
-import type { SeasonStationProps } from './SeasonStation';
+import type { SeasonStationProps } from '../leaf/NewLeaf';
 import type { FarmGear } from '../organics/gear';
 import type { SheetStationProps } from './SheetStation';
 import { StationParts } from './StationParts';

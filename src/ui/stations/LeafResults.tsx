@@ -17,6 +17,14 @@ const wordOf = (r: LeafResult): string =>
         ? 'no standard'
         : words(r.cls);
 
+/** The shortest first; what has no place on the scale last. */
+const inOrderOfNeed = (results: readonly LeafResult[]): LeafResult[] =>
+  results.toSorted(
+    (a, b) =>
+      Number(a.score === null || a.blocked) - Number(b.score === null || b.blocked) ||
+      (a.score ?? 0) - (b.score ?? 0),
+  );
+
 function Row({ r }: { r: LeafResult }) {
   const decide = r.cls !== null && SHORT.includes(r.cls) && !r.blocked;
   return (
@@ -47,6 +55,10 @@ function Row({ r }: { r: LeafResult }) {
       <td className={decide ? 'pl-2 text-hot' : 'pl-2'}>
         {r.refused ?? wordOf(r)}
         {r.cls !== null && SHORT.includes(r.cls) && r.wording ? `, ${r.wording}` : ''}
+        {r.why?.confidence === 'low' && <span className="note block">weak standard</span>}
+      </td>
+      <td className="note hidden pl-2 md:table-cell">
+        {r.why ? [r.why.source, r.why.confidence].filter(Boolean).join(', ') : ''}
       </td>
     </tr>
   );
@@ -68,6 +80,8 @@ export function LeafResults({ leaf, onRemove }: { leaf: ReadLeaf; onRemove?: () 
             ? ` (${assessment.standard.stageLabel}${assessment.standard.how === 'interpolated' ? ', between two stages' : assessment.standard.how === 'near_edge' ? ', near the edge' : ''})`
             : ''}
           {sample.nOrgans ? `, ${sample.nOrgans} organs` : ''}
+          {sample.role === 'survey' ? '' : `, of ${sample.role} plants`}
+          {sample.place ? `, ${sample.place}` : ''}
         </span>
       </h3>
       {assessment.refused && <p className="problem">{assessment.refused.message}</p>}
@@ -84,15 +98,16 @@ export function LeafResults({ leaf, onRemove }: { leaf: ReadLeaf; onRemove?: () 
         <caption className="sr-only">Leaf values against their ranges</caption>
         <thead>
           <tr>
-            <th>Nutrient</th>
+            <th>In order of need</th>
             <th className="hidden sm:table-cell">Range</th>
             <th className="num">Leaf</th>
             <th className="num">Sufficient</th>
             <th className="pl-2">Class</th>
+            <th className="hidden pl-2 md:table-cell">Range by, confidence</th>
           </tr>
         </thead>
         <tbody>
-          {assessment.results.map((r) => (
+          {inOrderOfNeed(assessment.results).map((r) => (
             <Row key={r.nutrient} r={r} />
           ))}
         </tbody>

@@ -22,7 +22,12 @@ export interface FieldDoors {
   importPlan: (form: FormData) => Promise<Answer<{ plan: Plan }>>;
   propose: (seasonId: string) => Promise<Answer<void>>;
   decide: (versionId: string, agree: boolean, comment: string) => Promise<Answer<void>>;
-  addLeaf: (cropKey: string, raw: unknown) => Promise<Answer<LeafAssessment>>;
+  /** Stores a leaf sample, unless it is refused or a figure may be meant otherwise. */
+  addLeaf: (
+    cropKey: string,
+    raw: unknown,
+    meantAsWritten: readonly string[],
+  ) => Promise<Answer<LeafAssessment>>;
   dropLeaf: (id: string) => Promise<Answer<void>>;
   saveOutline: (outline: Outline, meant: boolean) => Promise<Answer<SavedOutline>>;
   readOutlines: (form: FormData) => Promise<Answer<OutlineFile>>;
