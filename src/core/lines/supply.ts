@@ -150,6 +150,7 @@ export function assessSupply(
         return { pass, product, price, delivered: deliveredBy(product, pass.productKgHa) };
       }) ?? [],
   );
+  const chlorideKgHa = known.reduce((s, k) => s + (k.pass.productKgHa * k.product.clPct) / 100, 0);
   const nTotal = known.reduce((s, k) => s + k.delivered.n, 0);
   const wasted =
     calendar !== null &&
@@ -219,6 +220,7 @@ export function assessSupply(
         product.nTotalPct > 0
           ? (plan.farm.closedPeriods.find((p) => inPeriod(pass.date, p)) ?? null)
           : null,
+      chlorideKgHa,
       chlorideSensitive: calendar?.seasonCropId
         ? cropParamsOf(calendar.seasonCropId)?.chlorideSensitive === 1
         : false,

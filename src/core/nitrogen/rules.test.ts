@@ -34,6 +34,7 @@ const quiet: PassFacts = {
   seedRow: null,
   closedPeriod: null,
   chlorideSensitive: false,
+  chlorideKgHa: 0,
   certified: false,
 };
 /** Beside the seed: so much of what is borne. */
@@ -98,8 +99,8 @@ describe('rules of a fertiliser pass', () => {
     ['W01', { closedPeriod: { from: '10-15', to: '01-31' } }, { closedPeriod: null }],
     [
       'C05',
-      { chlorideSensitive: true, product: fertiliserOf(PRINTED, 'kcl_60') },
-      { product: fertiliserOf(PRINTED, 'kcl_60') },
+      { chlorideSensitive: true, chlorideKgHa: 61, product: fertiliserOf(PRINTED, 'kcl_60') },
+      { chlorideSensitive: true, chlorideKgHa: 60, product: fertiliserOf(PRINTED, 'kcl_60') },
     ],
     ['O01', { certified: true }, { certified: true, product: fertiliserOf(PRINTED, 'kieserite') }],
   ])('%s fires at its bound and not before it', (id, at, before) => {

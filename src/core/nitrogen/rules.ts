@@ -31,6 +31,8 @@ export interface PassFacts {
   seedRow: { limit: SeedRowLimit; ureaOnLight: boolean } | null;
   closedPeriod: { from: string; to: string } | null;
   chlorideSensitive: boolean;
+  /** Of all passes of the season. */
+  chlorideKgHa: number;
   certified: boolean;
 }
 
@@ -43,6 +45,8 @@ const nitrateN = (f: PassFacts): number =>
 const hazard = (f: PassFacts, token: string): boolean =>
   f.product.hazards.split(';').includes(token);
 
+/** Chloride that a sensitive crop bears in a season, kg/ha (chapter 4, T08). */
+const MOST_CHLORIDE_KG = 60;
 /** A spray of calcium nitrate brings less N than this: it is given for its calcium, kg/ha. */
 const SPRAY_N = 5;
 export const passRules: readonly Rule<PassFacts>[] = [
@@ -295,11 +299,11 @@ export const passRules: readonly Rule<PassFacts>[] = [
   rule({
     id: 'C05',
     level: 'caution',
-    when: 'chloride on a chloride-sensitive crop',
+    when: 'more than 60 kg/ha chloride in the passes of a chloride-sensitive crop',
     message: '{product} brings chloride to {crop}, which bears it badly.',
     action: 'Use a sulphate form, or put it on in autumn.',
     test: (f) =>
-      f.chlorideSensitive && f.product.clPct > 2
+      f.chlorideSensitive && f.product.clPct > 2 && f.chlorideKgHa > MOST_CHLORIDE_KG
         ? { product: f.product.name, crop: f.cropName }
         : null,
   }),

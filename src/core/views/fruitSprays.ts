@@ -220,15 +220,25 @@ export function fruitCalcium(
   };
 }
 
+const NOT_PERMITTED = 'not_permitted';
 /** Salts of calcium that the library holds, to spray. */
-export const calciumSalts = (book: Book): { productId: string; name: string; caPct: number }[] => {
+export const calciumSalts = (
+  book: Book,
+  { field }: Pick<Plan, 'field'>,
+): { productId: string; name: string; caPct: number }[] => {
   const known = new Set(
     foliarProducts()
       .filter((p) => p.element === 'Ca')
       .map((p) => p.fertiliserId),
   );
   return fertilisers(book)
-    .filter((f) => known.has(f.productId) && f.caPct > 0)
+    .filter(
+      (f) =>
+        known.has(f.productId) &&
+        f.caPct > 0 &&
+        // Certified land may get only what its certifier's list allows.
+        (field.certification === 'none' || f.organicStatus !== NOT_PERMITTED),
+    )
     .map((f) => ({ productId: f.productId, name: f.name, caPct: f.caPct }));
 };
 
@@ -244,7 +254,7 @@ export function sprayProgramme(
   now: FruitCalcium,
   i: { productId: string; strengthPct: number; first: IsoDate; newId: () => string },
 ): FertiliserPass[] | string {
-  const salt = calciumSalts(book).find((s) => s.productId === i.productId);
+  const salt = calciumSalts(book, plan).find((s) => s.productId === i.productId);
   const volume = plan.season.fruitBlock?.sprayVolumeLHa ?? null;
   if (!salt) return 'Choose a salt of calcium.';
   if (volume === null) return 'The water of a spray first.';

@@ -241,12 +241,19 @@ function Programme({ now }: { now: FruitCalcium }) {
   const plan = useWholePlan();
   const book = useBook();
   const { edit, readOnly } = useEdit();
-  const salts = calciumSalts(book);
+  const salts = calciumSalts(book, plan);
   const [product, setProduct] = useState(salts[0]?.productId ?? '');
   const [strength, setStrength] = useState(0.6);
   const [first, setFirst] = useState<string | null>(null);
   const [said, setSaid] = useState<string | null>(null);
   if (readOnly) return null;
+  if (salts.length === 0)
+    return (
+      <p className="note">
+        No salt of calcium of the library may go onto certified land: ask the certifier which one
+        does, and give it in the library.
+      </p>
+    );
   const lay = () => {
     if (first === null) return setSaid('The day of the first spray is missing.');
     const found = sprayProgramme(book, plan, now, {
