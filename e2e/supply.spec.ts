@@ -156,6 +156,7 @@ test('a stage that was seen moves the stages to come, and a strip is read beside
   page,
 }) => {
   await open(page, '/fields/terrace-long/season');
+  await page.getByRole('tab', { name: 'Stages and meters' }).click();
   const seen = page.getByTestId('stages-seen');
   await seen.getByLabel('Stage').selectOption({ index: 4 });
   await seen.getByRole('button', { name: 'Add the stage' }).click();

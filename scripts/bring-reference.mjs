@@ -138,6 +138,18 @@ const leftOut = {
 };
 /** What a row does beside its chapter's columns, as columns of our own: a farm's row made like another has them all. */
 const traits = JSON.parse(fs.readFileSync('scripts/traits.json', 'utf8'));
+/** Where a row points into its chapter, a reader of the page is pointed to the page. */
+const reworded = [
+  ['fruit_ca_targets.csv (section 14)', 'the calcium programme'],
+  ['leaf-K programme section 15', 'potassium by the leaf'],
+  [
+    'leaf-K programme of section 15 with the low-K row',
+    'potassium by the leaf, by the row of the low-K group',
+  ],
+  [' (section 13)', ''],
+  ['; see section 3.4', ''],
+];
+const told = (text) => reworded.reduce((t, [from, to]) => t.replaceAll(from, to), text);
 const numeric = /^-?(0|[1-9]\d*)(\.\d+)?(e[+-]?\d+)?$/;
 const write = (name, csv) => {
   const [columns, ...rows] = parse(csv, { relax_quotes: true, skip_empty_lines: true });
@@ -147,7 +159,7 @@ const write = (name, csv) => {
     (_, i) => rows.every((r) => r[i] === '' || numeric.test(r[i])) && rows.some((r) => r[i] !== ''),
   );
   const cells = rows.map((r) =>
-    kept.map((i) => (r[i] === '' ? null : isNumber[i] ? Number(r[i]) : r[i])),
+    kept.map((i) => (r[i] === '' ? null : isNumber[i] ? Number(r[i]) : told(r[i]))),
   );
   const added = Object.entries(traits[name] ?? {});
   const names = [...kept.map((i) => columns[i]), ...added.map(([column]) => column)];

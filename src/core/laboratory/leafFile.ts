@@ -9,6 +9,10 @@ export interface LeafOfFile {
   name: string;
   date: string | null;
   bbch: number | null;
+  /** Part of the plant as leaf standards name it, and the sample's own number. */
+  part: string | null;
+  label: string | null;
+  role: LeafSample['role'];
   values: LeafSample['values'];
   /** Nutrients that were looked for and not found. */
   notFound: string[];
@@ -16,6 +20,10 @@ export interface LeafOfFile {
 /** The nutrient as leaf standards name it: no3_n is NO3_N, zn is Zn. */
 const symbolOf = (quantity: string): string | undefined =>
   tissueNutrients().find((n) => n.toLowerCase() === quantity);
+
+/** Which of a pair it is, in the words of the report. */
+const roleOf = (pair: string | null): LeafSample['role'] =>
+  pair === 'bad' ? 'affected' : pair === 'good' ? 'unaffected' : 'survey';
 
 function leafOf(s: OtherReport): LeafOfFile {
   const known = s.values.flatMap((v) => {
@@ -29,6 +37,13 @@ function leafOf(s: OtherReport): LeafOfFile {
       .join(', '),
     date: s.date,
     bbch: bbch === undefined ? null : Number(bbch),
+    part:
+      s.part
+        ?.trim()
+        .toLowerCase()
+        .replaceAll(/[\s-]+/gu, '_') ?? null,
+    label: s.label,
+    role: roleOf(s.pair),
     values: known
       .filter((v) => v.value !== null)
       .map((v) => ({

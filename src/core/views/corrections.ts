@@ -59,6 +59,8 @@ export interface Action {
   open: boolean;
   spray: SprayPlan | null;
   soil: SoilPlan | null;
+  /** The usual salt may not go onto this land; null where it may. */
+  barred: string | null;
   /** The sentence that answers it. */
   words: Words;
   warnings: Warning[];
@@ -157,6 +159,12 @@ function soilOfRow(book: Book, nutrient: string, found: FoundCorrection): SoilPl
     : null;
 }
 
+/** Certified land may get only what its certifier's list allows. */
+const mayHere = ({ field }: Plan, product: Fertiliser): boolean =>
+  field.certification === 'none' || product.organicStatus !== 'not_permitted';
+const soilHere = (plan: Plan, soil: SoilPlan | null): SoilPlan | null =>
+  soil && mayHere(plan, soil.product) ? soil : null;
+
 interface Facts {
   plan: Plan;
   beside: LeafBeside;
@@ -229,7 +237,9 @@ function gatesOf({ plan, beside, nutrient, cls, p, found, spray, bbch }: Facts):
         cell === null
           ? 'There is no class of the soil for it.'
           : uptake
-            ? 'The soil has enough: a problem of uptake. Dig before anything else.'
+            ? bypass
+              ? 'The soil has enough: a problem of uptake, which a spray passes by. Dig all the same.'
+              : 'The soil has enough: a problem of uptake. Dig before anything else.'
             : 'The soil does not speak against a shortage of supply.',
     },
     {
@@ -262,6 +272,10 @@ function wordsOf(f: Facts, gates: readonly Gate[], open: boolean): Words {
   if (open && f.spray)
     return said`${f.spray.sprays} ${f.spray.sprays === 1 ? 'spray' : 'sprays'} of ${f.spray.elementKgHa} kg/ha ${f.nutrient} each, from ${f.spray.dates[0] ?? f.plan.asOf} on. Leave a strip without.`;
   if (open && f.found.row.soilThisSeason) return `${f.found.row.soilThisSeason}.`;
+  if (f.found.window === 'to_come' && gates.filter((g) => g.answer === 'no').length === 1)
+    return f.spray?.dates[0] && f.spray.dates[0] > f.plan.asOf
+      ? said`Not yet: its window opens at BBCH ${f.found.row.windowBbchFrom ?? 0}, about ${f.spray.dates[0]}.`
+      : `Not yet: its window opens at BBCH ${f.found.row.windowBbchFrom}.`;
   const next = f.found.row.nextSeasonAdvice ? ` Next season: ${f.found.row.nextSeasonAdvice}.` : '';
   return `Nothing this season: ${shut ? lower(shut) : 'no spray and no dressing of the soil helps now'}.${next}`;
 }
@@ -316,11 +330,14 @@ export function correctionsFor(
           open: false,
           spray: null,
           soil: null,
+          barred: null,
           words: 'The tables hold no correction of it for this crop: a pair and the soil first.',
           warnings: [],
         },
       ];
-    const spray = sprayOf(book, plan, calendar, nutrient, found);
+    const usual = sprayOf(book, plan, calendar, nutrient, found);
+    const barred = usual !== null && !mayHere(plan, usual.product) ? usual.product.name : null;
+    const spray = barred === null ? usual : null;
     const facts: Facts = { plan, beside, nutrient, cls, p, found, spray, bbch };
     const gates = gatesOf(facts);
     const open = gates.every((g) => g.answer !== 'no');
@@ -336,7 +353,8 @@ export function correctionsFor(
         gates,
         open,
         spray: found.window === 'past' || bbch === null ? null : spray,
-        soil: soilOfRow(book, nutrient, found),
+        soil: soilHere(plan, soilOfRow(book, nutrient, found)),
+        barred,
         words: wordsOf(facts, gates, open),
         warnings: judge(
           correctionRules,

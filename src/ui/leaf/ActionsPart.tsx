@@ -123,8 +123,13 @@ function OneAction({ action: x }: { action: Action }) {
           ))}
         </ol>
       )}
+      {x.barred !== null && (
+        <p className="problem">
+          {x.barred} may not go onto certified land: the certifier’s list decides what may.
+        </p>
+      )}
       {x.spray && (
-        <p>
+        <p className="max-w-[52rem]">
           {x.spray.product.name}, {kg(x.spray.productKgHa)} in{' '}
           {show(x.spray.waterLHa, 'liquid_rate')} {unit('liquid_rate')} of water (
           {x.spray.strengthPct.toFixed(2)} %

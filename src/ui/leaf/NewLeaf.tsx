@@ -429,6 +429,9 @@ export function NewLeaf({
     set({
       ...(read.date === null ? {} : { date: read.date }),
       ...(read.bbch === null ? {} : { bbch: read.bbch }),
+      ...(choices.some((c) => c.part === read.part) ? { part: read.part } : {}),
+      ...(read.role === 'survey' ? {} : { role: read.role }),
+      laboratoryNumber: read.label ?? '',
       values: Object.fromEntries(
         read.values.map((v) => [v.nutrient, { reported: v.reported, unit: v.unit }]),
       ),

@@ -254,7 +254,7 @@ function Causes({
           <table className="ruled" data-testid="evidence">
             <thead>
               <tr>
-                <th>evidence</th>
+                <th className="min-w-[10rem]">evidence</th>
                 {shown.map((r) => (
                   <th key={r.hypothesis.hypothesisId} className="min-w-[6rem]">
                     {r.hypothesis.label}

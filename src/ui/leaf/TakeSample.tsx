@@ -21,6 +21,13 @@ const STATE: Readonly<Record<SampleWindow['state'], string>> = {
   not_known: 'by the calendar',
   past: 'past',
 };
+/** What becomes of the stalk, as the protocols name it. */
+const STALK: Readonly<Record<string, string>> = {
+  no: 'The stalk stays on.',
+  yes: 'The stalk is taken off.',
+  separate: 'Blade and stalk go into bags of their own.',
+  petiole_is_sample: 'The stalk is the sample: the blade is taken off at once.',
+};
 const windowWords = (w: SampleWindow): string =>
   w.from === null
     ? w.calendar
@@ -194,7 +201,7 @@ function Walk({ window: w, onEnd }: { window: SampleWindow; onEnd: () => void })
           <div className="min-w-[14rem] flex-1">
             <p className="text-[1.1rem] font-bold">{sentence(protocol.partExact)}</p>
             <p>{sentence(protocol.howToFindIt)}</p>
-            <p>Stalk: {words(protocol.petioleRemoved)}.</p>
+            {STALK[protocol.petioleRemoved] && <p>{STALK[protocol.petioleRemoved]}</p>}
             <p className="problem">The usual mistake: {words(protocol.typicalMistake)}.</p>
           </div>
         </div>

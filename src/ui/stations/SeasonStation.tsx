@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { Tabs } from 'radix-ui';
 import { useMemo } from 'react';
+import type { ReadLeaf } from '@/core/lines/leaf';
 import { dateInWords } from '@/core/quantity/calendar';
 import { leafBeside } from '@/core/views/leafBeside';
 import { Part } from '../figure/fields';
@@ -96,8 +97,39 @@ function ReadIt({
   const now = read.filter((s) => s.sample.date >= plan.season.startDate);
   const before = read.filter((s) => s.sample.date < plan.season.startDate);
   const remove = (id: string) => void dropLeaf(id).then(() => router.refresh());
+  const counts = beside.leaf;
+  const others = now.filter((l) => l !== counts);
+  const earlier = before.filter((l) => l !== counts);
+  const drop = (l: ReadLeaf) =>
+    readOnly || l.sample.date < plan.season.startDate ? undefined : () => remove(l.sample.id);
   return (
     <div className="grid gap-x-8 xl:grid-cols-2">
+      <div>
+        <Part title="The leaf that counts">
+          {counts ? (
+            <LeafResults leaf={counts} onRemove={drop(counts)} />
+          ) : (
+            <p className="note">No leaf sample of this season yet.</p>
+          )}
+          <Warnings list={beside.warnings} />
+        </Part>
+        <BesideParts beside={beside} />
+        {others.length > 0 && (
+          <Part title="Others of this season">
+            {others.map((l) => (
+              <LeafResults key={l.sample.id} leaf={l} onRemove={drop(l)} />
+            ))}
+          </Part>
+        )}
+        {earlier.length > 0 && (
+          <details>
+            <summary className="cursor-pointer font-bold">Earlier, {earlier.length}</summary>
+            {earlier.map((l) => (
+              <LeafResults key={l.sample.id} leaf={l} />
+            ))}
+          </details>
+        )}
+      </div>
       <div>
         <Part title="Leaf sample">
           <NewLeaf {...props} waiting={waiting} />
@@ -119,30 +151,6 @@ function ReadIt({
                 </li>
               ))}
             </ul>
-          </Part>
-        )}
-        <Warnings list={beside.warnings} />
-        <BesideParts beside={beside} />
-      </div>
-      <div>
-        <Part title="This season">
-          {now.length === 0 ? (
-            <p className="note">No leaf sample of this season yet.</p>
-          ) : (
-            now.map((l) => (
-              <LeafResults
-                key={l.sample.id}
-                leaf={l}
-                onRemove={readOnly ? undefined : () => remove(l.sample.id)}
-              />
-            ))
-          )}
-        </Part>
-        {before.length > 0 && (
-          <Part title="Earlier years">
-            {before.map((l) => (
-              <LeafResults key={l.sample.id} leaf={l} />
-            ))}
           </Part>
         )}
       </div>

@@ -122,6 +122,17 @@ function Figures({ row, summary: s }: { row: TodayRow; summary: FieldSummary }) 
         ) : (
           <span className="note">nothing</span>
         )}
+        {s.leafWindow && (
+          <Link
+            href={`/fields/${row.fieldId}/season` as Route}
+            className="note block no-underline hover:underline"
+          >
+            take the leaf,{' '}
+            {s.leafWindow.open
+              ? `open${s.leafWindow.to ? ` to ${dateInWords(s.leafWindow.to)}` : ''}`
+              : `opens ${dateInWords(s.leafWindow.from)}`}
+          </Link>
+        )}
       </td>
     </>
   );
