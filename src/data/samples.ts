@@ -1,4 +1,5 @@
 import { and, asc, count, desc, eq, ilike, inArray, sql } from 'drizzle-orm';
+import { insertMany } from './bulk';
 import type { LeafSampleFact } from '../core/facts/leafSample';
 import type { Db, Executor } from './client';
 import {
@@ -110,6 +111,28 @@ export async function addLeafSample(
   await db.insert(tissueSamples).values({ ...head, fieldId });
   if (values.length > 0)
     await db.insert(tissueResults).values(values.map((v) => ({ ...v, sampleId: head.id })));
+}
+const CHUNK = 500;
+/** Many leaf samples at once; `done` hears how many are in. */
+export async function addLeafSamples(
+  db: Executor,
+  list: readonly { fieldId: string; leaf: LeafSampleFact }[],
+  done: (count: number) => Promise<void>,
+): Promise<void> {
+  for (let k = 0; k < list.length; k += CHUNK) {
+    const part = list.slice(k, k + CHUNK);
+    await insertMany(
+      db,
+      tissueSamples,
+      part.map(({ fieldId, leaf: { values: _, ...head } }) => ({ ...head, fieldId })),
+    );
+    await insertMany(
+      db,
+      tissueResults,
+      part.flatMap(({ leaf }) => leaf.values.map((v) => ({ ...v, sampleId: leaf.id }))),
+    );
+    await done(Math.min(list.length, k + CHUNK));
+  }
 }
 /** Leaf samples of some fields, newest first. */
 export async function leafFactsOf(

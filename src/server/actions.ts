@@ -7,6 +7,7 @@ import { takeBackImport } from './imports';
 import { discardWaiting, importWaiting, lookAtFile } from './laboratory';
 import { solveBlend } from './blend';
 import { bringOutlines, outlinesForFarm } from './bringOutlines';
+import { lookAtLeaves } from './leafImport';
 import { addLeaf, dropLeaf } from './leaves';
 import { putInField, usesInField } from './places';
 import { decide, importPlanFile, lookAtPlanFile, propose, saveEdit } from './plans';
@@ -117,6 +118,18 @@ export async function lookAtFileAction(form: FormData) {
       await bytesOf(form),
       said(form),
     ),
+  );
+}
+export async function lookAtLeavesAction(form: FormData) {
+  const { db, actor } = await session();
+  return answer(async () =>
+    lookAtLeaves(db, actor, {
+      farmId: text(form, 'farmId'),
+      laboratory: text(form, 'laboratory'),
+      fileName: text(form, 'fileName'),
+      bytes: await bytesOf(form),
+      answers: JSON.parse(text(form, 'answers') || '{}') as unknown,
+    }),
   );
 }
 export async function importWaitingAction(id: string, cells: Record<string, string>) {

@@ -34,7 +34,7 @@ import { planWithNewest } from './fieldMean';
 import { keepNitrate } from './nitrateProfiles';
 import { reportOf } from './recentReport';
 
-const laboratoryName = (name: string): string =>
+export const laboratoryName = (name: string): string =>
   name.trim().length >= 2 && name.trim().length <= 80
     ? name.trim()
     : refuse('missing', 'laboratory', 'Laboratory: give its name, 2 to 80 letters.', {
@@ -53,16 +53,20 @@ const remembered = z.object({
 type Remembered = z.infer<typeof remembered>;
 const NOTHING: Remembered = { answers: {}, given: { mark: null, order: null } };
 /** Another kind of memory, of an older program, is none: then it is asked anew. */
-async function rememberedOf(db: Db, farmId: string, laboratory: string): Promise<Remembered> {
+export async function rememberedOf(
+  db: Db,
+  farmId: string,
+  laboratory: string,
+): Promise<Remembered> {
   const parsed = remembered.safeParse(await mappingOf(db, farmId, laboratory));
   return parsed.success ? parsed.data : NOTHING;
 }
 
 /** How a laboratory writes is worth remembering; what one figure meant is not. */
-const ofLaboratory = (answers: Answers): Answers =>
+export const ofLaboratory = (answers: Answers): Answers =>
   Object.fromEntries(
     Object.entries(answers).filter(
-      ([key]) => !/^(value|which_column|bulk_density|density|earlier):/u.test(key),
+      ([key]) => !/^(value|which_column|bulk_density|density|earlier|meant):/u.test(key),
     ),
   );
 

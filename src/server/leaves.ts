@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { readLeaf, type LeafAssessment } from '@/core/lines/leaf';
+import { MOST_OF_FIELD } from '@/core/farm/leafBringIn';
 import { leafSampleSchema, type LeafSampleFact } from '@/core/facts/leafSample';
 import { crosswalkOf } from '@/core/book/crops';
 import { bookOf, type Book, type LibraryChange } from '@/core/book/book';
@@ -67,9 +68,15 @@ export async function addLeaf(
         value: twice.reported,
       },
     );
-  const waiting = (await leafFactsOf(db, [fieldId]))
-    .get(fieldId)
-    ?.find((l) => l.id === parsed.data.id);
+  const here = (await leafFactsOf(db, [fieldId])).get(fieldId) ?? [];
+  const waiting = here.find((l) => l.id === parsed.data.id);
+  if (!waiting && here.length >= MOST_OF_FIELD)
+    refuse(
+      'out_of_range',
+      'leaf',
+      `This field holds ${MOST_OF_FIELD} leaf samples already: take old ones away first.`,
+      { value: here.length, allowed: `up to ${MOST_OF_FIELD}` },
+    );
   if (waiting && waiting.values.length > 0)
     refuse('inconsistent', 'id', 'This sample has its values already.', { value: parsed.data.id });
   const leaf: LeafSampleFact = {

@@ -6,6 +6,7 @@ import {
   discardWaitingAction,
   importWaitingAction,
   lookAtFileAction,
+  lookAtLeavesAction,
   simulatedLaboratoryAction,
   takeBackImportAction,
 } from '@/server/actions';
@@ -16,6 +17,7 @@ import { session } from '@/server/session';
 import { FieldFinder, Pager } from '@/ui/figure/Pager';
 import { Imports } from '@/ui/samples/Imports';
 import { ImportFile } from '@/ui/samples/ImportFile';
+import { ImportLeaves } from '@/ui/samples/ImportLeaves';
 import { SimulatedLaboratory } from '@/ui/samples/SimulatedLaboratory';
 import { WaitingRows } from '@/ui/samples/WaitingRows';
 
@@ -44,6 +46,9 @@ export default async function SamplesPage({ searchParams }: Props) {
           headings={standardHeadings()}
           look={lookAtFileAction}
         />
+      )}
+      {editable.length > 0 && (
+        <ImportLeaves farms={editable} laboratories={laboratories} look={lookAtLeavesAction} />
       )}
       {waiting.length > 0 && (
         <WaitingRows

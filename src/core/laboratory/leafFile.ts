@@ -17,6 +17,12 @@ export interface LeafOfFile {
   /** Nutrients that were looked for and not found. */
   notFound: string[];
 }
+/** A sample with the row, field and crop that it names. */
+export interface LeafFileRow extends LeafOfFile {
+  row: number;
+  field: string | null;
+  crop: string | null;
+}
 /** The nutrient as leaf standards name it: no3_n is NO3_N, zn is Zn. */
 const symbolOf = (quantity: string): string | undefined =>
   tissueNutrients().find((n) => n.toLowerCase() === quantity);
@@ -56,6 +62,10 @@ function leafOf(s: OtherReport): LeafOfFile {
     notFound: known.filter((v) => v.notFound).map((v) => v.nutrient),
   };
 }
+
+/** The samples of a leaf report with the row, field and crop that they name. */
+export const leafRowsOf = (samples: readonly OtherReport[]): LeafFileRow[] =>
+  samples.map((s) => ({ ...leafOf(s), row: s.row, field: s.field, crop: s.crop }));
 
 /** The samples of a leaf report, ready for the form. */
 export const leavesOf = (report: ToldReport): LeafOfFile[] =>

@@ -4,45 +4,17 @@ import { useRouter } from 'next/navigation';
 import { useId, useState, useTransition } from 'react';
 import type { FileLook } from '@/core/laboratory/bringIn';
 import type { Answers, Choice } from '@/core/laboratory/questions';
-import type { Answer, RefusalDetail } from '@/core/quantity/refusal';
+import type { Answer } from '@/core/quantity/refusal';
 import { ChoiceBox, Part } from '../figure/fields';
 import { useHydrated } from '../frame/hydrated';
 import { Report } from './ImportSteps';
+import { sendImport } from './sendImport';
 
 export interface ImportFileProps {
   farms: { id: string; name: string }[];
   laboratories: Record<string, string[]>;
   headings: Choice[];
   look: (form: FormData) => Promise<Answer<FileLook>>;
-}
-
-/** Sends the file and follows what the server says of its progress; the last line is the answer. */
-async function sendImport(
-  form: FormData,
-  onProgress: (p: { done: number; of: number }) => void,
-): Promise<Answer<{ imported: number; waiting: number }>> {
-  const response = await fetch('/api/soil-import', { method: 'POST', body: form });
-  if (!response.ok)
-    return { ok: false, refusal: ((await response.json()) as { error: RefusalDetail }).error };
-  const reader = response.body?.pipeThrough(new TextDecoderStream()).getReader();
-  let text = '';
-  let answer: Answer<{ imported: number; waiting: number }> | null = null;
-  const take = (line: string) => {
-    if (line.trim() === '') return;
-    const said = JSON.parse(line) as
-      { progress: { done: number; of: number } } | Answer<{ imported: number; waiting: number }>;
-    if ('progress' in said) onProgress(said.progress);
-    else answer = said;
-  };
-  for (let part = await reader?.read(); part && !part.done; part = await reader?.read()) {
-    text += part.value;
-    const lines = text.split('\n');
-    text = lines.pop() ?? '';
-    lines.forEach(take);
-  }
-  take(text);
-  if (!answer) throw new Error('no answer');
-  return answer;
 }
 
 /**
@@ -93,7 +65,11 @@ export function ImportFile({ farms, laboratories, headings, look }: ImportFilePr
     });
   const importFile = async (f: FormData) => {
     try {
-      return await sendImport(f, setProgress);
+      return await sendImport<{ imported: number; waiting: number }>(
+        '/api/soil-import',
+        f,
+        setProgress,
+      );
     } catch {
       return {
         ok: false as const,

@@ -15,6 +15,7 @@ const ABOUT: Readonly<Record<string, string>> = {
   value: 'This does not occur as it stands. What is meant?',
   which_column: 'Two columns say different things. Which one counts?',
   basis: 'Of dry matter, or as it came?',
+  part: 'Which part of the plant is it?',
   density: 'Of which density?',
   earlier: 'This lies far from what the field had before. Is it so?',
 };

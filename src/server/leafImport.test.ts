@@ -1,0 +1,123 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { UNSAID_OF_LEAF } from '@/core/facts/leafSample';
+import type { Db } from '@/data/client';
+import { leafFactsOf } from '@/data/samples';
+import { demoDatabase } from '@/data/testDatabase';
+import { NotAllowed } from './authorise';
+import { importLeaves, lookAtLeaves } from './leafImport';
+import { addLeaf } from './leaves';
+
+process.env.FURROW_TODAY = '2027-02-26';
+const ines = { id: 'ines-calloway', name: 'Ines Calloway' };
+const stranger = { id: 'nobody-here', name: 'Nobody' };
+const FARM = 'tansy-hollow';
+let db: Db;
+let close: () => Promise<void>;
+beforeAll(async () => {
+  ({ db, close } = await demoDatabase());
+});
+afterAll(() => close());
+const file = (rows: readonly string[], answers: Record<string, string> = {}) => ({
+  farmId: FARM,
+  laboratory: 'Vale testing house',
+  fileName: 'leaves.csv',
+  bytes: new TextEncoder().encode(rows.join('\n')),
+  answers,
+});
+const HEAD = 'Sample,Field,Part,BBCH,Date,N %,Mg %,Zn mg/kg';
+const leavesOf = async (field: string) => (await leafFactsOf(db, [field])).get(field) ?? [];
+const taken = (more: object) => ({
+  id: 'taken-1',
+  date: '2027-02-20',
+  part: 'whole_shoot',
+  bbch: 31,
+  system: null,
+  nOrgans: 40,
+  washed: 'no',
+  sprayElements: [],
+  daysSinceSpray: null,
+  role: 'survey',
+  ...UNSAID_OF_LEAF,
+  values: [],
+  ...more,
+});
+
+describe('a file of leaves for a farm', () => {
+  it('good ones come in, the others say why, and nothing is written by looking', async () => {
+    const rows = [
+      HEAD,
+      'T-1,Terrace Long,whole shoot,31,2027-02-20,4.2,0.2,35',
+      'T-2,Terrace Long,whole shoot,71,2027-02-20,4.2,0.2,35',
+      'X-1,Nowhere,whole shoot,31,2027-02-20,4.2,0.2,35',
+    ];
+    const look = await lookAtLeaves(db, ines, file(rows));
+    expect(look.good.map((g) => g.row)).toEqual([2]);
+    expect(look.left.map((l) => l.row)).toEqual([3, 4]);
+    expect(await leavesOf('terrace-long')).toEqual([]);
+    expect(await importLeaves(db, ines, file(rows))).toEqual({ imported: 1, left: 2 });
+    expect((await leavesOf('terrace-long')).map((l) => l.laboratoryNumber)).toEqual(['T-1']);
+    // The same file once more brings nothing twice.
+    await expect(importLeaves(db, ines, file(rows))).rejects.toThrow(/No leaf of this file/u);
+  });
+  it('a sample that was taken keeps what was noted, and gets its values', async () => {
+    await addLeaf(
+      db,
+      ines,
+      'terrace-long',
+      'rye',
+      taken({ place: 'knoll', takenBy: 'Odo', laboratoryNumber: 'T-9' }),
+    );
+    const rows = [HEAD, 'T-9,Terrace Long,whole shoot,31,2027-02-22,4.2,0.2,35'];
+    expect((await lookAtLeaves(db, ines, file(rows))).good[0]?.fills).toBe(true);
+    await importLeaves(db, ines, file(rows));
+    const found = (await leavesOf('terrace-long')).find((l) => l.id === 'taken-1');
+    expect(found).toMatchObject({ place: 'knoll', takenBy: 'Odo', nOrgans: 40, version: 2 });
+    expect(found?.values).toHaveLength(3);
+  });
+  it('nothing comes in as long as a question is open; words of a part are remembered', async () => {
+    const rows = [HEAD, 'T-3,Terrace Long,shoots cut,31,2027-02-21,4.2,0.2,35'];
+    const look = await lookAtLeaves(db, ines, file(rows));
+    const part = look.questions.find((q) => q.about === 'part');
+    await expect(importLeaves(db, ines, file(rows))).rejects.toThrow(/several ways/u);
+    await importLeaves(db, ines, file(rows, { [part?.key ?? '']: 'whole_shoot' }));
+    const next = [HEAD, 'T-4,Terrace Long,shoots cut,31,2027-02-21,4.2,0.2,35'];
+    expect((await lookAtLeaves(db, ines, file(next))).questions).toEqual([]);
+  });
+  it('another farm’s people may not', async () => {
+    const rows = [HEAD, 'T-5,Terrace Long,whole shoot,31,2027-02-21,4.2,0.2,35'];
+    await expect(lookAtLeaves(db, stranger, file(rows))).rejects.toThrow(NotAllowed);
+    await expect(importLeaves(db, stranger, file(rows))).rejects.toThrow(NotAllowed);
+  });
+});
+
+describe('a leaf that is typed in', () => {
+  it('a figure that may be meant otherwise is asked, and stored once it is confirmed', async () => {
+    const odd = taken({
+      id: 'odd',
+      values: [{ nutrient: 'Zn', reported: '0.0035', unit: 'mg/kg' }],
+    });
+    const first = await addLeaf(db, ines, 'rookery', 'faba_bean', { ...odd, part: 'x' });
+    expect(first.refused).not.toBeNull();
+    const asked = await addLeaf(db, ines, 'terrace-long', 'rye', odd);
+    expect(asked.results[0]?.meant).toMatchObject({ unit: '%', impossible: true });
+    expect((await leavesOf('terrace-long')).some((l) => l.id === 'odd')).toBe(false);
+    await addLeaf(db, ines, 'terrace-long', 'rye', odd, ['Zn']);
+    expect((await leavesOf('terrace-long')).some((l) => l.id === 'odd')).toBe(true);
+    // Its values are there: they are not written over.
+    await expect(addLeaf(db, ines, 'terrace-long', 'rye', odd, ['Zn'])).rejects.toThrow(
+      /its values already/u,
+    );
+  });
+  it('a nutrient that stands twice is refused by name', async () => {
+    const twice = taken({
+      id: 'twice',
+      values: [
+        { nutrient: 'N', reported: '4', unit: '%' },
+        { nutrient: 'N', reported: '5', unit: '%' },
+      ],
+    });
+    await expect(addLeaf(db, ines, 'terrace-long', 'rye', twice)).rejects.toThrow(
+      /N stands twice/u,
+    );
+  });
+});
