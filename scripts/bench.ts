@@ -7,6 +7,7 @@ import { cautions } from './bench/cautions';
 import { commandLine } from './bench/commandLine';
 import { wholeFarm } from './bench/farm';
 import { ground } from './bench/ground';
+import { leaves } from './bench/leaves';
 import { lists } from './bench/lists';
 import { season } from './bench/season';
 import { sizes } from './bench/routes';
@@ -19,6 +20,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   cautions,
   farm: wholeFarm,
   ground,
+  leaves,
   lists,
   season,
   typing,

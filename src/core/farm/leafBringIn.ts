@@ -262,7 +262,8 @@ export function leafBringIn(
     const values = valuesOf(row, first, answers, ask);
     if (values === null) continue;
     const meant = { ...sample, values };
-    const assessment = assessLeaf(book, standards, meant, context);
+    const asWritten = values.every((v, k) => v === row.values[k]);
+    const assessment = asWritten ? first : assessLeaf(book, standards, meant, context);
     const sum = assessment.results
       .filter((r) => SUMMED.includes(r.nutrient) && r.value !== null && !r.blocked)
       .reduce((s, r) => s + (r.value ?? 0), 0);

@@ -305,13 +305,18 @@ const tetany = (k: number | null, ca: number | null, mg: number | null): Warning
     ? judge(herbageRules, { ratio: tetanyRatio({ k, ca, mg }).value })
     : [];
 
+const ofCrop = (all: LeafStandards, crop: string): LeafStandards => ({
+  ranges: all.ranges.filter((r) => r.crop === crop),
+  protocols: all.protocols,
+});
+
 /**
  * Reads a leaf sample against the standard for its crop, part and stage. A wrong part or stage is
  * refused with the right choices.
  */
 export function assessLeaf(
   book: Book,
-  standards: LeafStandards,
+  all: LeafStandards,
   sample: LeafSample,
   context: Context,
 ): LeafAssessment {
@@ -332,6 +337,8 @@ export function assessLeaf(
         choices: [],
       },
     };
+  // A sample asks for dozens of rows, all of its crop.
+  const standards = ofCrop(all, tissueCrop);
   const choices = standardsFor(standards.ranges, tissueCrop);
   let standard: ReturnType<typeof findStandard>;
   try {

@@ -1,0 +1,219 @@
+// @vitest-environment jsdom
+import { cleanup, render, screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { afterEach, describe, expect, it, vi } from 'vitest';
+import { assessSeason } from '@/core/assessment/assess';
+import { DEMO_PLANS } from '@/core/assessment/wildPlan.testkit';
+import { bookOf, PRINTED } from '@/core/book/book';
+import { leafStandards } from '@/core/book/leafStandards';
+import type { Plan } from '@/core/document/document';
+import { UNSAID_OF_LEAF, type LeafSampleFact } from '@/core/facts/leafSample';
+import { leafBeside } from '@/core/views/leafBeside';
+import { desk, showPart } from '../workspace/testDesk';
+import { ActionsPart } from './ActionsPart';
+import { BesideParts, YearsPart } from './BesideParts';
+import { FruitSprays } from './FruitSprays';
+import { drawnInWords, PlantDrawing } from './PlantDrawing';
+import { SapPart } from './SapPart';
+import { SymptomsPart } from './SymptomsPart';
+import { TakeSample } from './TakeSample';
+
+vi.mock('next/navigation', () => ({ useRouter: () => ({ refresh: () => undefined }) }));
+afterEach(() => {
+  cleanup();
+  localStorage.clear();
+});
+const seasonOf = (name: string): Plan =>
+  (DEMO_PLANS.find(([n]) => n.startsWith(name)) as [string, Plan])[1];
+const type = async (label: string, value: string) => {
+  await userEvent.clear(screen.getByLabelText(label));
+  await userEvent.type(screen.getByLabelText(label), value);
+  await userEvent.tab();
+};
+const besideOf = (plan: Plan) => {
+  const book = bookOf(plan.farm.library);
+  const s = assessSeason(book, plan);
+  return leafBeside(book, s.plan, s.assessment);
+};
+const FED = { N: 4.6, P: 0.4, K: 3.4, S: 0.4, Ca: 1.2, Mg: 0.5, B: 45, Zn: 40, Mn: 60, Cu: 11 };
+const beet = (
+  values: Record<string, number>,
+  more: Partial<LeafSampleFact> = {},
+): LeafSampleFact => ({
+  id: `beet-${more.role ?? 'survey'}`,
+  version: 1,
+  author: null,
+  recordedOn: null,
+  cropKey: 'sugar_beet',
+  date: '2027-06-24',
+  part: 'blade',
+  bbch: 37,
+  system: null,
+  nOrgans: 60,
+  washed: 'no',
+  sprayElements: [],
+  daysSinceSpray: null,
+  role: 'survey',
+  ...UNSAID_OF_LEAF,
+  values: Object.entries(values).map(([nutrient, v]) => ({
+    nutrient,
+    reported: String(v),
+    unit: v < 10 ? '%' : 'mg/kg',
+  })),
+  ...more,
+});
+const beets = (...leaves: LeafSampleFact[]): Plan => ({
+  ...seasonOf('low-fleet 2026'),
+  asOf: '2027-06-28',
+  leaves,
+});
+
+describe('drawings of plants', () => {
+  it('every protocol has one, with its own words', () => {
+    for (const p of leafStandards(PRINTED).protocols) {
+      render(<PlantDrawing form={p.plantForm} organ={p.organ} />);
+      expect(screen.getByRole('img', { name: drawnInWords(p.plantForm, p.organ) })).toBeTruthy();
+      cleanup();
+    }
+  });
+});
+
+describe('a protocol that is walked', () => {
+  it('starts, counts, goes back and is left without a trace', async () => {
+    showPart(<TakeSample />, beets());
+    await userEvent.click(
+      screen.getAllByRole('button', { name: 'Take this leaf' })[0] as HTMLElement,
+    );
+    const walk = screen.getByTestId('walk');
+    const done = () => userEvent.click(within(walk).getByRole('button', { name: 'Done' }));
+    await done();
+    await done();
+    await userEvent.click(within(walk).getByRole('button', { name: '5 leaves' }));
+    await userEvent.click(within(walk).getByRole('button', { name: '5 leaves' }));
+    expect(screen.getByTestId('leaf-count').textContent).toMatch(/^10 of/u);
+    await userEvent.click(within(walk).getByRole('button', { name: '5' }));
+    expect(screen.getByTestId('leaf-count').textContent).toMatch(/^5 of/u);
+    for (let k = 0; k < 3; k++) await done();
+    // Without the stage that was seen nothing is kept.
+    expect(
+      within(walk).getByRole('button', { name: 'Keep the sample' }).hasAttribute('disabled'),
+    ).toBe(true);
+    expect(walk.textContent).toContain('Only 5; at least');
+    for (let k = 0; k < 5; k++)
+      await userEvent.click(within(walk).getByRole('button', { name: 'Back' }));
+    await userEvent.click(within(walk).getByRole('button', { name: 'Leave' }));
+    expect(screen.queryByTestId('walk')).toBeNull();
+    expect(desk.plan.leaves).toEqual([]);
+  });
+  it('a crop without a standard is told so, a reader takes none', () => {
+    showPart(<TakeSample />, seasonOf('terrace-short 2026'));
+    expect(screen.getByText(/Choose a crop first|no standard/u)).toBeTruthy();
+    cleanup();
+    showPart(<TakeSample />, beets(), true);
+    expect(screen.queryByRole('button', { name: 'Take this leaf' })).toBeNull();
+  });
+});
+
+describe('beside the classes', () => {
+  it('a pair is drawn with its difference in words', () => {
+    const plan = beets(
+      beet({ ...FED, Mn: 12 }, { role: 'affected' }),
+      beet(FED, { role: 'unaffected' }),
+    );
+    showPart(<BesideParts beside={besideOf(plan)} />, plan);
+    const pair = screen.getByTestId('leaf-pair');
+    expect(pair.textContent).toContain('Mn is short in the affected plants');
+    expect(within(pair).getByRole('img', { name: 'Mn: -80 %, clear' })).toBeTruthy();
+    expect(pair.textContent).toContain('not weighed');
+  });
+  it('a condition beside the soil is answered once', async () => {
+    const plan = beets(beet({ ...FED, Mg: 0.15 }));
+    showPart((p) => <BesideParts beside={besideOf(p)} />, plan);
+    const soil = screen.queryByTestId('soil-beside-leaf');
+    const yes = soil ? within(soil).queryAllByRole('button', { name: 'Yes' })[0] : undefined;
+    if (!yes) return expect(soil === null || soil.textContent !== '').toBe(true);
+    await userEvent.click(yes);
+    expect(desk.plan.season.soilLeafAnswers).toHaveLength(1);
+  });
+  it('without two years there is no line', () => {
+    showPart(<YearsPart list={[]} />, beets());
+    expect(screen.getByText(/four make\s+a trend/u)).toBeTruthy();
+  });
+});
+
+describe('what ails it', () => {
+  it('answers are kept one by one, and taking one back leaves it open again', async () => {
+    showPart((p) => <SymptomsPart beside={besideOf(p)} />, beets());
+    expect(screen.getByText(/three answers or more/u)).toBeTruthy();
+    const old = screen.getByRole('group', { name: /oldest \(lowest\) leaves/u });
+    await userEvent.click(within(old).getByLabelText('no'));
+    expect(desk.plan.season.symptoms?.answers).toEqual([{ id: 'f_old_first', yes: false }]);
+    expect(screen.getByTestId('symptom-verdict').textContent).toContain('1 answered');
+    await userEvent.click(within(old).getByLabelText('not looked'));
+    expect(desk.plan.season.symptoms?.answers).toEqual([]);
+  });
+  it('what the plan knows is ticked and not asked', () => {
+    showPart((p) => <SymptomsPart beside={besideOf(p)} />, beets());
+    const manure = screen.getByLabelText<HTMLInputElement>(
+      /Manure or compost in the last 3 years/u,
+    );
+    expect([manure.checked, manure.disabled]).toEqual([true, true]);
+  });
+});
+
+describe('what is done', () => {
+  it('a spray that may go out becomes a pass on the furrow', async () => {
+    const plan = beets(beet({ ...FED, B: 14 }));
+    const before = plan.passes.length;
+    showPart((p) => <ActionsPart beside={besideOf(p)} />, plan);
+    const boron = screen.getByTestId('action-B');
+    expect(within(boron).getAllByRole('listitem').length).toBeGreaterThanOrEqual(6);
+    await userEvent.click(within(boron).getByRole('button', { name: /^Plan the spray/u }));
+    expect(desk.plan.passes.length).toBeGreaterThan(before);
+    expect(desk.plan.passes.at(-1)).toMatchObject({
+      placementId: 'foliar_spray',
+      productId: 'disodium_octaborate_21',
+    });
+  });
+  it('what goes to the soil next season is kept once a nutrient, and can be taken away', async () => {
+    showPart((p) => <ActionsPart beside={besideOf(p)} />, beets(beet({ ...FED, B: 14 })));
+    const add = () =>
+      userEvent.click(
+        within(screen.getByTestId('action-B')).getByRole('button', { name: /next season/u }),
+      );
+    await add();
+    await add();
+    expect(desk.plan.season.nextSeason).toHaveLength(1);
+    await userEvent.click(
+      within(screen.getByTestId('next-season')).getByRole('button', { name: 'remove' }),
+    );
+    expect(desk.plan.season.nextSeason).toEqual([]);
+  });
+  it('a fed crop: nothing, and why', () => {
+    showPart((p) => <ActionsPart beside={besideOf(p)} />, beets(beet(FED)));
+    expect(screen.getByTestId('no-action').textContent).toContain(
+      'No nutrient lies below its range',
+    );
+  });
+  it('calcium on the fruit waits for the day and the water', async () => {
+    const plan = seasonOf('upper-strip 2026');
+    showPart((p) => <FruitSprays beside={besideOf(p)} />, plan);
+    await userEvent.click(screen.getByRole('button', { name: 'Plan the sprays' }));
+    expect(screen.getByRole('alert').textContent).toContain('first spray is missing');
+    await type('Water of a spray', '500');
+    expect(desk.plan.season.fruitBlock?.sprayVolumeLHa).toBe(500);
+    expect(desk.plan.passes).toEqual(plan.passes);
+  });
+  it('sap is read by what the meter shows; one reading is weather', async () => {
+    showPart(<SapPart />, seasonOf('upper-strip 2026'));
+    const add = screen.getByRole('button', { name: 'Add the reading' });
+    expect(add.hasAttribute('disabled')).toBe(true);
+    await type('Stage then (BBCH)', '62');
+    await userEvent.selectOptions(screen.getByLabelText('The meter shows'), 'NO3');
+    await type('Meter reading', '1800');
+    await userEvent.click(add);
+    expect(screen.getByTestId('sap').textContent).toContain('407 NO3-N');
+    expect(screen.getByTestId('sap').textContent).toContain('One reading is weather');
+    expect(desk.plan.season.sap).toMatchObject([{ meter: 'NO3', readingMgL: 1800, bbch: 62 }]);
+  });
+});
