@@ -193,3 +193,46 @@ test('what the leaf asks of the soil stands in the next season’s budget', asyn
     .click();
   await expect(page.getByTestId('passes')).toContainText('Kieserite');
 });
+
+test('leaves of a whole farm come in from one file; the simulated laboratory answers what waits', async ({
+  page,
+}) => {
+  await open(page, '/samples');
+  await choose(page, 'Farm of the leaves', { label: 'Tansy Hollow' });
+  await fill(page, 'Leaf laboratory', 'Vale testing house');
+  await page.getByLabel('File of leaves').setInputFiles({
+    name: 'leaves.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(
+      [
+        'Sample,Field,Part,BBCH,Date,N %,Mg %,Zn mg/kg',
+        'S-1,Sheepwalk,cut sward,31,2027-02-20,4.2,0.2,0.0035',
+        'S-2,Nowhere,cut sward,31,2027-02-20,4.2,0.2,35',
+      ].join('\n'),
+    ),
+  });
+  await page.getByRole('button', { name: 'Look at the leaves' }).click();
+  const seen = page.getByTestId('leaves-seen');
+  await expect(seen).toContainText('Nowhere is not a field of this farm');
+  // Another laboratory's words for a part, and a unit that cannot be.
+  await seen.getByRole('group', { name: /Part/u }).getByRole('radio').first().check();
+  await seen.getByRole('group', { name: /Zn/u }).getByRole('radio', { name: '0.0035 %' }).check();
+  await seen.getByRole('button', { name: 'Bring in 1 leaf' }).click();
+  await expect(page.getByText('1 leaf is in, 1 stayed out.')).toBeVisible();
+  await expectAccessible(page);
+  await open(page, '/fields/sheepwalk/season');
+  await expect(
+    page
+      .getByRole('article', { name: /Leaf sample of 20 Feb 2027/u })
+      .getByRole('row', { name: /^Zn/u }),
+  ).toContainText('35 mg/kg');
+  await open(page, '/samples');
+  await choose(page, 'or leaves that wait, of', { label: 'Tansy Hollow' });
+  await page.getByRole('button', { name: 'Analyse the leaves' }).click();
+  await expect(
+    page
+      .getByRole('alert')
+      .filter({ hasText: 'take one first' })
+      .or(page.getByText('simulated turn-round')),
+  ).toBeVisible();
+});

@@ -62,7 +62,15 @@ const views = [
       await page.locator('[data-testid="consequences"][data-settled="true"]').waitFor();
     },
   },
-  { name: 'season', path: '/fields/pear-wall/season' },
+  {
+    name: 'season',
+    path: '/fields/pear-wall/season',
+    act: async (page) => {
+      await page
+        .getByRole('tab', { name: 'Read it' })
+        .evaluate((e) => window.scrollTo(0, e.getBoundingClientRect().top + window.scrollY - 12));
+    },
+  },
   { name: 'sheet', path: '/fields/low-fleet/sheet' },
   {
     name: 'fields',
@@ -113,7 +121,20 @@ const views = [
     },
   },
   { name: 'budget-dark', path: '/fields/terrace-long/budget', dark: true },
-  { name: 'season-phone', path: '/fields/pear-wall/season', width: 390, height: 844 },
+  {
+    name: 'season-phone',
+    path: '/fields/pear-wall/season',
+    width: 390,
+    height: 844,
+    act: async (page) => {
+      await page.getByRole('tab', { name: 'Take the leaf' }).click();
+      await page.getByRole('button', { name: 'Take this leaf' }).click();
+      await page.getByRole('button', { name: 'Done' }).click();
+      await page
+        .getByRole('tab', { name: 'Take the leaf' })
+        .evaluate((e) => window.scrollTo(0, e.getBoundingClientRect().top + window.scrollY - 12));
+    },
+  },
 ];
 try {
   for (

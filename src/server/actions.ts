@@ -22,7 +22,7 @@ import {
 } from './sampling';
 import { actAs, session } from './session';
 import { correctSample, moveSample, removeSample, takeOver } from './soilSample';
-import { sendToSimulatedLaboratory } from './simulatedLaboratory';
+import { sendToSimulatedLaboratory, simulatedLeaves } from './simulatedLaboratory';
 
 // Thin doors: who acts comes from the session, never from the caller; the use cases authorise and
 // validate.
@@ -253,6 +253,10 @@ export async function dropClaimAction(fieldId: string, id: string) {
   const result = await answer(() => dropClaim(db, actor, fieldId, id));
   revalidatePath(`/fields/${fieldId}`, 'layout');
   return result;
+}
+export async function simulatedLeavesAction(farmId: string) {
+  const { db, actor } = await session();
+  return answer(() => simulatedLeaves(db, actor, farmId));
 }
 export async function simulatedLaboratoryAction(form: FormData) {
   await session();

@@ -6,6 +6,7 @@ import { demoDatabase } from '@/data/testDatabase';
 import { NotAllowed } from './authorise';
 import { importLeaves, lookAtLeaves } from './leafImport';
 import { addLeaf } from './leaves';
+import { simulatedLeaves } from './simulatedLaboratory';
 
 process.env.FURROW_TODAY = '2027-02-26';
 const ines = { id: 'ines-calloway', name: 'Ines Calloway' };
@@ -87,6 +88,30 @@ describe('a file of leaves for a farm', () => {
     const rows = [HEAD, 'T-5,Terrace Long,whole shoot,31,2027-02-21,4.2,0.2,35'];
     await expect(lookAtLeaves(db, stranger, file(rows))).rejects.toThrow(NotAllowed);
     await expect(importLeaves(db, stranger, file(rows))).rejects.toThrow(NotAllowed);
+  });
+});
+
+describe('the simulated laboratory', () => {
+  it('answers what waits, as a file that comes in like a real one; affected plants lack something', async () => {
+    const pair = (role: string, id: string) =>
+      addLeaf(
+        db,
+        ines,
+        'terrace-long',
+        'rye',
+        taken({ id, role, date: '2027-02-24', laboratoryNumber: id }),
+      );
+    await pair('affected', 'bad-1');
+    await pair('unaffected', 'good-1');
+    const { csv, samples } = await simulatedLeaves(db, ines, FARM);
+    expect(samples).toBe(2);
+    expect((await simulatedLeaves(db, ines, FARM)).csv).toBe(csv);
+    const look = await lookAtLeaves(db, ines, file(csv.trim().split('\n')));
+    expect(look.left).toEqual([]);
+    expect(look.good.map((g) => g.fills)).toEqual([true, true]);
+    await importLeaves(db, ines, file(csv.trim().split('\n')));
+    await expect(simulatedLeaves(db, ines, FARM)).rejects.toThrow(/No leaf of this farm waits/u);
+    await expect(simulatedLeaves(db, stranger, FARM)).rejects.toThrow(NotAllowed);
   });
 });
 

@@ -1,4 +1,12 @@
 import { stringify } from 'csv-stringify/sync';
+import { bookOf, type LibraryChange } from '@/core/book/book';
+import { tissueCropOf } from '@/core/book/crops';
+import { leafStandards } from '@/core/book/leafStandards';
+import type { Db } from '@/data/client';
+import { fieldsOf, libraryOf } from '@/data/farms';
+import { leafFactsOf } from '@/data/samples';
+import { simulateLeaves } from '@/demo/simulatedLeaves';
+import { authorise, type Actor } from './authorise';
 import { simulateLaboratory, type ListedSample } from '@/demo/simulatedLaboratory';
 import { SAMPLE_LIST_COLUMNS } from '@/core/ground/sampleList';
 import { trueGround } from '@/demo/trueGround';
@@ -70,5 +78,43 @@ export function sendToSimulatedLaboratory(bytes: Uint8Array): SimulatedReport {
     samples: samples.length,
     receivedOn: report.receivedOn,
     reportedOn: report.reportedOn,
+  };
+}
+
+/**
+ * Answers the leaf samples of a farm that wait for their values, as a file of a laboratory: it is
+ * brought in like a real one.
+ */
+export async function simulatedLeaves(
+  db: Db,
+  actor: Actor,
+  farmId: string,
+): Promise<SimulatedReport> {
+  await authorise(db, actor, 'sample', farmId);
+  const book = bookOf(
+    (await libraryOf(db, [farmId])).map(({ farmId: _, ...c }): LibraryChange => c),
+  );
+  const fields = await fieldsOf(db, [farmId]);
+  const facts = await leafFactsOf(
+    db,
+    fields.map((f) => f.id),
+  );
+  const waiting = fields.flatMap((f) =>
+    (facts.get(f.id) ?? []).flatMap((sample) => {
+      const tissueCrop = tissueCropOf(book, sample.cropKey, null);
+      return sample.values.length === 0 && tissueCrop !== null
+        ? [{ fieldName: f.name, tissueCrop, sample }]
+        : [];
+    }),
+  );
+  if (waiting.length === 0)
+    refuse('missing', 'leaves', 'No leaf of this farm waits for its values: take one first.');
+  const { headers, rows } = simulateLeaves(leafStandards(book), waiting);
+  return {
+    fileName: `simulated-leaves-${today()}.csv`,
+    csv: stringify([headers, ...rows], { escape_formulas: true }),
+    samples: rows.length,
+    receivedOn: today(),
+    reportedOn: today(),
   };
 }

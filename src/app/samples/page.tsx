@@ -8,6 +8,7 @@ import {
   lookAtFileAction,
   lookAtLeavesAction,
   simulatedLaboratoryAction,
+  simulatedLeavesAction,
   takeBackImportAction,
 } from '@/server/actions';
 import { importLines } from '@/server/imports';
@@ -58,7 +59,13 @@ export default async function SamplesPage({ searchParams }: Props) {
         />
       )}
       {editable.length > 0 && <Imports lines={imports} takeBack={takeBackImportAction} />}
-      {editable.length > 0 && <SimulatedLaboratory send={simulatedLaboratoryAction} />}
+      {editable.length > 0 && (
+        <SimulatedLaboratory
+          send={simulatedLaboratoryAction}
+          farms={editable}
+          leaves={simulatedLeavesAction}
+        />
+      )}
       <section aria-label="Soil samples">
         <div className="mb-1 flex flex-wrap items-baseline justify-between gap-x-6">
           <h2>Soil samples</h2>

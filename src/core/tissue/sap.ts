@@ -13,7 +13,7 @@ const SAME: Readonly<Record<string, string>> = { processing_tomato: 'tomato' };
 export type SapClass = 'low' | 'edge_low' | 'in_range' | 'edge_high' | 'high';
 
 /** The row of a crop at a stage; undefined where there is none. */
-export const sapStandard = (crop: string, bbch: number): SapThreshold | undefined =>
+const sapStandard = (crop: string, bbch: number): SapThreshold | undefined =>
   sapThresholds().find(
     (r) => r.crop === (SAME[crop] ?? crop) && bbch >= r.bbchFrom && bbch <= r.bbchTo,
   );

@@ -55,7 +55,7 @@ export interface FruitCalcium {
 }
 
 /** The crop of a season in the table of fruit calcium; null where it has no target. */
-export function fruitCropOf(book: Book, plan: Plan): string | null {
+function fruitCropOf(book: Book, plan: Plan): string | null {
   const { cropKey, use } = plan.season;
   const tissue = cropKey && tissueCropOf(book, cropKey, use);
   if (!tissue) return null;
@@ -76,11 +76,7 @@ const leafAbove = (beside: LeafBeside, nutrient: string): boolean | null => {
 };
 
 /** Risk of pitting by the block and its leaf; what nobody knows brings no point. */
-export function blockRisk(
-  plan: Plan,
-  beside: LeafBeside,
-  lowKGroup: boolean,
-): FruitCalcium['risk'] {
+function blockRisk(plan: Plan, beside: LeafBeside, lowKGroup: boolean): FruitCalcium['risk'] {
   const b = plan.season.fruitBlock;
   const kHigh = leafAbove(beside, 'K');
   return pitRisk({

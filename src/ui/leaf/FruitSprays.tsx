@@ -2,6 +2,7 @@
 
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
+import { fruitCaStandards } from '@/core/book/fruitCalcium';
 import type { Plan } from '@/core/document/document';
 import { dateInWords } from '@/core/quantity/calendar';
 import {
@@ -67,6 +68,7 @@ export function FruitSprays({ beside }: { beside: LeafBeside }) {
         <BlockBoxes now={now} />
         {now.sprays.length > 0 && <Sprays now={now} />}
         <Programme now={now} />
+        <FruitItself crop={now.crop} />
         <Warnings list={now.warnings} />
         <p className="note max-w-[52rem]">
           Spray in the evening, weaker from 27 °C on and not at all from 30 °C. Calcium chloride
@@ -75,6 +77,29 @@ export function FruitSprays({ beside }: { beside: LeafBeside }) {
         </p>
       </div>
     </Part>
+  );
+}
+
+/** What the fruit itself should hold: the only figure that counts in the end. */
+function FruitItself({ crop }: { crop: string }) {
+  const rows = fruitCaStandards().filter(
+    (r) => crop.startsWith(r.cropGroup) || r.cropGroup === crop,
+  );
+  if (rows.length === 0) return null;
+  return (
+    <details className="my-1">
+      <summary className="cursor-pointer">What the fruit itself should hold</summary>
+      <ul>
+        {rows.map((r) => (
+          <li key={`${r.sample} ${r.measure}`}>
+            {r.measure} of {r.sample}: {r.good} is good, {r.risk} a risk ({r.unit}).{' '}
+            <span className="note">
+              {[r.note, `${r.source}, ${r.confidence}`].filter(Boolean).join('; ')}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }
 

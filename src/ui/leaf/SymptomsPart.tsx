@@ -1,6 +1,7 @@
 'use client';
 
 import { useState } from 'react';
+import { indicatorPlants } from '@/core/book/symptoms';
 import type { Plan } from '@/core/document/document';
 import type { LeafBeside } from '@/core/views/leafBeside';
 import { readSymptoms, type SymptomsRead } from '@/core/views/symptoms';
@@ -113,6 +114,7 @@ export function SymptomsPart({ beside }: { beside: LeafBeside }) {
               ))}
             </ul>
           </details>
+          <Weeds />
         </Part>
       </div>
       <div>
@@ -131,6 +133,22 @@ export function SymptomsPart({ beside }: { beside: LeafBeside }) {
         />
       </div>
     </div>
+  );
+}
+
+/** Weeds hint at something to measure; they are no evidence and weigh nothing here. */
+function Weeds() {
+  return (
+    <details className="mb-2">
+      <summary className="cursor-pointer font-bold">What weeds hint at</summary>
+      <ul>
+        {indicatorPlants().map((w) => (
+          <li key={w.indicator}>
+            {w.indicator}, {w.observation}: {w.suggests}? <span className="note">{w.caveat}</span>
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }
 

@@ -4,7 +4,7 @@ import { Download } from 'lucide-react';
 import { useState, useTransition } from 'react';
 import { dateInWords } from '@/core/quantity/calendar';
 import type { Answer } from '@/core/quantity/refusal';
-import { Part } from '../figure/fields';
+import { ChoiceBox, Part } from '../figure/fields';
 import { useHydrated } from '../frame/hydrated';
 
 interface Report {
@@ -21,24 +21,33 @@ interface Report {
  */
 export function SimulatedLaboratory({
   send,
+  farms,
+  leaves,
 }: {
   send: (form: FormData) => Promise<Answer<Report>>;
+  farms: { id: string; name: string }[];
+  /** Answers the leaves of a farm that wait for their values. */
+  leaves: (farmId: string) => Promise<Answer<Report>>;
 }) {
   const [working, start] = useTransition();
   const hydrated = useHydrated();
   const [report, setReport] = useState<Report | null>(null);
   const [said, setSaid] = useState<string | null>(null);
-  const choose = (file: File | undefined) => {
+  const [farmId, setFarm] = useState(farms[0]?.id ?? '');
+  const ask = (work: () => Promise<Answer<Report>>) => {
     setReport(null);
     setSaid(null);
-    if (!file) return;
-    const form = new FormData();
-    form.set('file', file);
     start(async () => {
-      const reply = await send(form);
+      const reply = await work();
       if (reply.ok) setReport(reply.value);
       else setSaid(reply.refusal.message);
     });
+  };
+  const choose = (file: File | undefined) => {
+    if (!file) return;
+    const form = new FormData();
+    form.set('file', file);
+    ask(() => send(form));
   };
   return (
     <Part
@@ -55,6 +64,23 @@ export function SimulatedLaboratory({
           onChange={(e) => choose(e.target.files?.[0])}
         />
       </label>
+      <p className="mt-1 flex flex-wrap items-baseline gap-2">
+        <ChoiceBox
+          label="or leaves that wait, of"
+          disabled={working || !hydrated}
+          value={farmId}
+          options={farms.map((f) => ({ value: f.id, label: f.name }))}
+          onValue={(v) => v && setFarm(v)}
+        />
+        <button
+          type="button"
+          className="button"
+          disabled={working || !hydrated}
+          onClick={() => ask(() => leaves(farmId))}
+        >
+          Analyse the leaves
+        </button>
+      </p>
       {said && (
         <p role="alert" className="problem mt-1">
           {said}

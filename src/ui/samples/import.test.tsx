@@ -200,7 +200,13 @@ describe('a laboratory file on screen', () => {
 
 describe('the simulated laboratory on screen', () => {
   const send = (answer: Awaited<ReturnType<Parameters<typeof SimulatedLaboratory>[0]['send']>>) =>
-    render(<SimulatedLaboratory send={() => Promise.resolve(answer)} />);
+    render(
+      <SimulatedLaboratory
+        send={() => Promise.resolve(answer)}
+        farms={[{ id: 'f', name: 'F' }]}
+        leaves={() => Promise.resolve(answer)}
+      />,
+    );
   const give = () =>
     userEvent.upload(
       screen.getByLabelText('Sample list (CSV of a sampling plan)'),
