@@ -53,6 +53,14 @@ describe('furrow', { timeout: 60_000 }, () => {
       message: 'assess has no option --seed: it belongs to simulate.',
     });
   });
+  it('tells of a season what its tabs say: windows, leaf, causes, actions', () => {
+    const { code, json } = furrow(['season', PLAN]);
+    expect(code).toBe(0);
+    const told = json() as { windows: { state: string }[]; actions: unknown[]; leaf: unknown };
+    expect(told.windows.length).toBeGreaterThan(0);
+    expect(told.leaf).toBeNull();
+    expect(told.actions).toEqual([]);
+  });
   it('runs a plan over a station’s own years, or says why they are too few', () => {
     const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'furrow-weather-'));
     const file = path.join(folder, 'days.csv');

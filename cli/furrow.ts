@@ -21,6 +21,7 @@ import { Refusal, type RefusalDetail } from '../src/core/quantity/refusal';
 import { outlookOf } from '../src/core/season/outlook';
 import { OUTLOOK_SEED, OUTLOOK_YEARS } from '../src/core/season/prepared';
 import { readWeather, weatherAnswers } from '../src/core/season/weatherFile';
+import { seasonReading } from '../src/core/views/seasonReading';
 import { rulesPage } from '../src/core/warnings/allRules';
 import { toldThroughout } from '../src/core/why/said';
 import { asLines, findStep } from '../src/core/why/step';
@@ -177,6 +178,15 @@ const COMMANDS: Readonly<Record<string, Command>> = {
       if (typeof outlook === 'string')
         throw new Refusal({ code: 'missing', field: 'plan', message: outlook });
       say(snakeKeys(toldThroughout(outlook)), how);
+    },
+  },
+  season: {
+    words: 1,
+    does: ([file = '-'], how) => {
+      const given = readPlanFile(json(textOf(file, 'file'), 'file'));
+      const book = bookOf(given.farm.library);
+      const { plan, calendar, assessment } = assessSeason(book, given);
+      say(snakeKeys(toldThroughout(seasonReading(book, plan, assessment, calendar))), how);
     },
   },
   methods: {

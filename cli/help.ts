@@ -10,6 +10,7 @@ export const USAGE = `furrow: the field plan from the command line
   furrow why FILE FIGURE             the reasons of one figure, as text (balance.n, credit.legume, ...)
   furrow simulate FILE               the plan over weather years: --years 30, --seed 2027, or --weather DAYS.csv of a
                                      station (10 years or more); --answers FILE where it can be read two ways
+  furrow season FILE                 windows of the leaf, its reading, causes and what is done, as JSON
   furrow methods                     all methods with their input and output schemas, as JSON
   furrow method ID [FILE]            one method: JSON in (standard input unless a file is named), JSON out
   furrow method ID --help            what the method takes and gives, field by field
