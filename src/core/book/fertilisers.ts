@@ -9,6 +9,24 @@ import fertiliserFile from './tables/fertilisers.json';
 import placementFile from './tables/placement.json';
 
 export type Fertiliser = z.infer<typeof fertiliserRow> & BookRow;
+/** What the label of a product holds of each element, %; sulphur in whatever form. */
+export const LABEL_PCT = {
+  n: (f: Fertiliser) => f.nTotalPct,
+  p: (f: Fertiliser) => f.pPct,
+  k: (f: Fertiliser) => f.kPct,
+  s: (f: Fertiliser) => f.sSulphatePct + f.sThiosulphatePct + f.sElementalPct,
+  ca: (f: Fertiliser) => f.caPct,
+  mg: (f: Fertiliser) => f.mgPct,
+  b: (f: Fertiliser) => f.bPct,
+  cu: (f: Fertiliser) => f.cuPct,
+  fe: (f: Fertiliser) => f.fePct,
+  mn: (f: Fertiliser) => f.mnPct,
+  mo: (f: Fertiliser) => f.moPct,
+  zn: (f: Fertiliser) => f.znPct,
+} as const;
+export type LabelNutrient = keyof typeof LABEL_PCT;
+export const LABEL_NUTRIENTS = Object.keys(LABEL_PCT) as LabelNutrient[];
+
 export type SplitClass = 'light' | 'medium' | 'heavy';
 
 export const FERTILISERS = bookTable<Fertiliser>('fertilisers', 'productId', () =>

@@ -69,6 +69,8 @@ export function leafVerdict(
       ({ sample, assessment }) =>
         sample.cropKey === crop.key &&
         sample.role !== 'affected' &&
+        // One that waits for its laboratory says nothing yet.
+        sample.values.length > 0 &&
         assessment.refused === null &&
         sample.date <= until &&
         daysBetween(sample.date, until) <= VALID_DAYS,

@@ -1,5 +1,5 @@
 import type { Book } from '../book/book';
-import { fertiliserOf, type Fertiliser } from '../book/fertilisers';
+import { fertiliserOf, LABEL_PCT, type Fertiliser } from '../book/fertilisers';
 import { within, type Range } from '../quantity/range';
 import { refuse } from '../quantity/refusal';
 import { availablePct } from './product';
@@ -8,20 +8,13 @@ import { solver, type Programme, type Row, type Solve } from './solver';
 // The cheapest blend of products that meets every limit (chapter 4, F2.4). A spreader cannot meter
 // a handful: a product that is in it at all has a least rate, which makes it a choice of yes or no.
 
+/** What of a product counts: of N, P and S what is available this season. */
 const CONTENT = {
+  ...LABEL_PCT,
   n: (f: Fertiliser) => availablePct(f).n,
   p: (f: Fertiliser) => availablePct(f).p,
-  k: (f: Fertiliser) => f.kPct,
   s: (f: Fertiliser) => availablePct(f).s,
-  ca: (f: Fertiliser) => f.caPct,
-  mg: (f: Fertiliser) => f.mgPct,
   cl: (f: Fertiliser) => f.clPct,
-  b: (f: Fertiliser) => f.bPct,
-  zn: (f: Fertiliser) => f.znPct,
-  mn: (f: Fertiliser) => f.mnPct,
-  cu: (f: Fertiliser) => f.cuPct,
-  fe: (f: Fertiliser) => f.fePct,
-  mo: (f: Fertiliser) => f.moPct,
 } as const;
 export type BlendNutrient = keyof typeof CONTENT;
 const BLEND_NUTRIENTS = Object.keys(CONTENT) as BlendNutrient[];

@@ -2,7 +2,7 @@ import type { Book } from '../book/book';
 import { refuse } from '../quantity/refusal';
 import { oneOf, RANGES, within } from '../quantity/range';
 import { LB_GAL_PER_KG_L } from '../quantity/units';
-import { fertiliserOf, type Fertiliser } from '../book/fertilisers';
+import { fertiliserOf, LABEL_NUTRIENTS, LABEL_PCT, type Fertiliser } from '../book/fertilisers';
 import { foliarLimit, tankMixStatus } from '../book/mixes';
 
 const VOLUME = { label: 'Volume', unit: 'L', min: 0, max: 1e6, above: true };
@@ -12,13 +12,12 @@ const liquid = (book: Book, id: string, field: string): Fertiliser & { densityKg
     ? refuse('inconsistent', field, `${id} has no density: it is not a liquid.`, { value: id })
     : { ...f, densityKgL: f.densityKgL };
 };
-const sTotal = (f: Fertiliser): number => f.sSulphatePct + f.sThiosulphatePct + f.sElementalPct;
-const LABEL = {
-  n: (f: Fertiliser) => f.nTotalPct,
-  p: (f: Fertiliser) => f.pPct,
-  k: (f: Fertiliser) => f.kPct,
-  s: sTotal,
-  ca: (f: Fertiliser) => f.caPct,
+const MACRO_LABEL = {
+  n: LABEL_PCT.n,
+  p: LABEL_PCT.p,
+  k: LABEL_PCT.k,
+  s: LABEL_PCT.s,
+  ca: LABEL_PCT.ca,
 } as const;
 const WORST = ['ok', 'jar_test', 'no'] as const;
 type Status = (typeof WORST)[number];
@@ -57,8 +56,8 @@ export function tankMix(
   const load = (of: (f: Fertiliser) => number) =>
     parts.reduce((s, p) => s + (p.l * p.f.densityKgL * of(p.f)) / 100, 0);
   const each = <T>(map: (of: (f: Fertiliser) => number) => T) =>
-    Object.fromEntries(Object.entries(LABEL).map(([x, of]) => [x, map(of)])) as Record<
-      keyof typeof LABEL,
+    Object.fromEntries(Object.entries(MACRO_LABEL).map(([x, of]) => [x, map(of)])) as Record<
+      keyof typeof MACRO_LABEL,
       T
     >;
   const pairs = parts.flatMap((a, i) =>
@@ -102,16 +101,6 @@ export function tankMix(
 const LITRES_HA = { label: 'Liquid rate', unit: 'L/ha', min: 0, max: 20_000, above: true };
 const MEANINGFUL = { macro: [0.02, 0.1], micro: [0.1, 0.25] } as const;
 const MACRO = ['n', 'p', 'k', 's', 'ca', 'mg'];
-const FOLIAR = {
-  ...LABEL,
-  mg: (f: Fertiliser) => f.mgPct,
-  b: (f: Fertiliser) => f.bPct,
-  zn: (f: Fertiliser) => f.znPct,
-  mn: (f: Fertiliser) => f.mnPct,
-  cu: (f: Fertiliser) => f.cuPct,
-  fe: (f: Fertiliser) => f.fePct,
-  mo: (f: Fertiliser) => f.moPct,
-} as const;
 const DEFAULT_LEAF_RECOVERY = 0.4;
 
 export interface FoliarInput {
@@ -135,8 +124,7 @@ export interface FoliarInput {
  */
 export function foliarLoad(book: Book, i: FoliarInput) {
   const f = fertiliserOf(book, i.productId);
-  const content =
-    FOLIAR[oneOf('nutrient', i.nutrient, Object.keys(FOLIAR) as (keyof typeof FOLIAR)[])];
+  const content = LABEL_PCT[oneOf('nutrient', i.nutrient, LABEL_NUTRIENTS)];
   const water = within('spray_volume_l_ha', i.sprayVolumeLHa, {
     label: 'Spray volume',
     unit: 'L/ha',

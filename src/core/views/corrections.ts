@@ -1,15 +1,14 @@
 import type { Assessment } from '../assessment/assess';
 import type { Book } from '../book/book';
 import { cropOf, tissueCropOf } from '../book/crops';
-import { fertilisers, type Fertiliser } from '../book/fertilisers';
+import { fertilisers, LABEL_NUTRIENTS, LABEL_PCT, type Fertiliser } from '../book/fertilisers';
 import { tissueNutrientOf } from '../book/tissueNutrients';
 import type { FertiliserPass, Plan } from '../document/document';
 import type { SeasonCalendar } from '../lines/calendar';
 import { dayOf } from '../lines/days';
 import { passPrice } from '../lines/prices';
-import { stageDate, stageOn } from '../nitrogen/stageClock';
+import { stageOn } from '../nitrogen/stageClock';
 import { dateAfter, daysBetween, type IsoDate } from '../quantity/calendar';
-import { Refusal } from '../quantity/refusal';
 import { judge, type Warning } from '../rules/rule';
 import { correctionRules } from '../tissue/adviceRules';
 import { classConfidence } from '../tissue/classify';
@@ -23,6 +22,7 @@ import {
 } from '../tissue/correction';
 import { said, type Words } from '../why/said';
 import type { LeafBeside } from './leafBeside';
+import { dayOfStage } from './sampleWindow';
 
 // What is done about a shortage: this season or next, or nothing and why (chapter 5, section 13).
 
@@ -73,21 +73,10 @@ const GOOD_STAND = 0.7;
 const RESPONSE: Readonly<Record<string, number>> = { deficient: 0.1, low: 0.025, marginal: 0.025 };
 const MACRO = ['N', 'P', 'K', 'S', 'Ca', 'Mg'];
 /** Content of an element in a fertiliser of the library, %. */
-const contentOf = (f: Fertiliser, element: string): number =>
-  ({
-    N: f.nTotalPct,
-    P: f.pPct,
-    K: f.kPct,
-    S: f.sSulphatePct + f.sThiosulphatePct,
-    Ca: f.caPct,
-    Mg: f.mgPct,
-    B: f.bPct,
-    Cu: f.cuPct,
-    Fe: f.fePct,
-    Mn: f.mnPct,
-    Mo: f.moPct,
-    Zn: f.znPct,
-  })[element] ?? 0;
+function contentOf(f: Fertiliser, element: string): number {
+  const key = LABEL_NUTRIENTS.find((x) => x === element.toLowerCase());
+  return key ? LABEL_PCT[key](f) : 0;
+}
 const libraryOf = (book: Book, id: string | null): Fertiliser | undefined =>
   id === null ? undefined : fertilisers(book).find((f) => f.productId === id);
 
@@ -98,18 +87,6 @@ function stageNow(plan: Plan, calendar: SeasonCalendar | null, beside: LeafBesid
   const leaf = beside.leaf?.sample;
   return leaf && Math.abs(daysBetween(leaf.date, plan.asOf)) <= 21 ? leaf.bbch : null;
 }
-const dateOfStage = (calendar: SeasonCalendar | null, bbch: number): IsoDate | null => {
-  if (!calendar?.seasonCropId) return null;
-  const code = String(bbch).padStart(2, '0');
-  try {
-    return stageDate(calendar.clock, calendar.seasonCropId, code);
-  } catch (e) {
-    // A season crop may lack the stage of a window: its date is not told then.
-    if (e instanceof Refusal) return null;
-    throw e;
-  }
-};
-
 function sprayOf(
   book: Book,
   plan: Plan,
@@ -130,7 +107,7 @@ function sprayOf(
     waterLHa: water,
     maxConcentrationPct: row.maxConcentrationPctWV,
   });
-  const opens = dateOfStage(calendar, row.windowBbchFrom ?? 0);
+  const opens = calendar && dayOfStage(calendar, row.windowBbchFrom ?? 0);
   const first = window === 'to_come' && opens !== null && opens > plan.asOf ? opens : plan.asOf;
   const sprays = row.nSpraysMin ?? 1;
   const dates = Array.from({ length: sprays }, (_, k) =>

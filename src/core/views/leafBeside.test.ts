@@ -75,6 +75,18 @@ describe('a leaf over the years', () => {
     expect(look(pears()).beside.leaf?.sample.date).toBe('2026-08-07');
     expect(look(pears({ asOf: '2028-02-26' })).beside.leaf).toBeNull();
   });
+  it('a sample that waits for its laboratory unsettles nothing', () => {
+    const waits = {
+      ...(factsOf('pear-wall')[0] as LeafSampleFact),
+      id: 'w',
+      date: '2027-02-20',
+      values: [],
+    };
+    const [one, other] = [look(pears()), look(pears({ leaves: [waits, ...factsOf('pear-wall')] }))];
+    expect(other.a.sums).toEqual(one.a.sums);
+    expect(other.beside.leaf?.sample.id).toBe(one.beside.leaf?.sample.id);
+    expect(other.beside.years).toEqual(one.beside.years);
+  });
   it('potassium climbs, calcium falls, and K is left out', () => {
     const { beside } = look(pears());
     const cls = (x: string) => beside.years.find((y) => y.nutrient === x)?.trend.cls;

@@ -31,7 +31,7 @@ const SOON_D = 14;
 const ORDER: readonly SampleWindow['state'][] = ['open', 'soon', 'later', 'not_known', 'past'];
 
 /** Day on which a stage is reached; a stage that the table does not hold lies before the next. */
-function dayOfStage(calendar: SeasonCalendar, bbch: number): IsoDate | null {
+export function dayOfStage(calendar: SeasonCalendar, bbch: number): IsoDate | null {
   if (!calendar.seasonCropId) return null;
   try {
     return stageDate(calendar.clock, calendar.seasonCropId, String(bbch).padStart(2, '0'));

@@ -79,15 +79,18 @@ export function ActionsPart({ beside }: { beside: LeafBeside }) {
 
 function OneAction({ action: x }: { action: Action }) {
   const { edit, readOnly } = useEdit();
+  const held = useWholePlan().passes.length;
+  const [said, setSaid] = useState<string | null>(null);
   const { show, unit, words } = useUnits();
   const kg = (v: number) => `${show(v, 'product_rate', v < 10 ? 2 : 0)} ${unit('product_rate')}`;
   const addSprays = () => {
     const { spray } = x;
     if (!spray) return;
-    edit((p) => ({
-      ...p,
-      passes: [...p.passes, ...spraysAsPasses(spray, lineId)].slice(0, MOST_PASSES),
-    }));
+    const more = spraysAsPasses(spray, lineId);
+    if (held + more.length > MOST_PASSES)
+      return setSaid(`A plan holds ${MOST_PASSES} passes: ${more.length} more are too many.`);
+    setSaid(null);
+    edit((p) => ({ ...p, passes: [...p.passes, ...more] }));
   };
   const addSoil = () => {
     const { soil } = x;
@@ -146,6 +149,11 @@ function OneAction({ action: x }: { action: Action }) {
         </p>
       )}
       <Warnings list={x.warnings} />
+      {said && (
+        <p role="alert" className="problem">
+          {said}
+        </p>
+      )}
       {!readOnly && (
         <p className="mt-1 flex flex-wrap gap-2">
           {x.spray && x.open && (
