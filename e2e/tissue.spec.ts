@@ -216,7 +216,10 @@ test('leaves of a whole farm come in from one file; the simulated laboratory ans
   await expect(seen).toContainText('Nowhere is not a field of this farm');
   // Another laboratory's words for a part, and a unit that cannot be.
   await seen.getByRole('group', { name: /Part/u }).getByRole('radio').first().check();
-  await seen.getByRole('group', { name: /Zn/u }).getByRole('radio', { name: 'in %: 35 mg/kg' }).check();
+  await seen
+    .getByRole('group', { name: /Zn/u })
+    .getByRole('radio', { name: 'in %: 35 mg/kg' })
+    .check();
   await seen.getByRole('button', { name: 'Bring in 1 leaf' }).click();
   await expect(page.getByText('1 leaf is in, 1 stayed out.')).toBeVisible();
   await expectAccessible(page);

@@ -15,6 +15,7 @@ import {
   useWholeAssessment,
   useWholePlan,
 } from '../workspace/context';
+import { LeafPattern, PlantZones } from './LeafPattern';
 
 type Symptoms = NonNullable<Plan['season']['symptoms']>;
 const GROUP: Readonly<Record<string, string>> = {
@@ -46,6 +47,11 @@ export function SymptomsPart({ beside }: { beside: LeafBeside }) {
   if (!read) return <p className="note">Choose a crop first.</p>;
   const change = (of: (s: Symptoms) => Symptoms) =>
     edit((p) => editSeason({ symptoms: of(p.season.symptoms ?? blank(p.asOf)) })(p));
+  const answer = (id: string, yes: boolean | null) =>
+    change((s) => ({
+      ...s,
+      answers: [...s.answers.filter((x) => x.id !== id), ...(yes === null ? [] : [{ id, yes }])],
+    }));
   const toggle = (key: 'pictures' | 'conditions', id: string, on: boolean) =>
     change((s) => ({
       ...s,
@@ -57,6 +63,13 @@ export function SymptomsPart({ beside }: { beside: LeafBeside }) {
     <div className="grid gap-x-8 xl:grid-cols-[2fr_3fr]">
       <div>
         <Part title="What is seen" aside="what was not looked at is left open: it is no “no”">
+          <PlantZones
+            answers={Object.fromEntries(
+              read.groups.flatMap((g) => g.features).map((f) => [f.featureId, f.answer]),
+            )}
+            disabled={readOnly}
+            onPick={answer}
+          />
           {read.pictures.length > 0 && (
             <details className="mb-2">
               <summary className="cursor-pointer font-bold">
@@ -83,20 +96,7 @@ export function SymptomsPart({ beside }: { beside: LeafBeside }) {
             </details>
           )}
           {ORDER.flatMap((key) => read.groups.filter((g) => g.group === key)).map((g) => (
-            <Features
-              key={g.group}
-              group={g}
-              readOnly={readOnly}
-              onAnswer={(id, yes) =>
-                change((s) => ({
-                  ...s,
-                  answers: [
-                    ...s.answers.filter((x) => x.id !== id),
-                    ...(yes === null ? [] : [{ id, yes }]),
-                  ],
-                }))
-              }
-            />
+            <Features key={g.group} group={g} readOnly={readOnly} onAnswer={answer} />
           ))}
           <details className="mb-2">
             <summary className="cursor-pointer font-bold">Soil, season and history</summary>
@@ -171,10 +171,11 @@ function Features({
       </summary>
       <ul>
         {group.features.map((f) => (
-          <li key={f.featureId} className="border-b border-rule py-1">
+          <li key={f.featureId} className="flex items-center gap-2 border-b border-rule py-1">
+            <LeafPattern featureId={f.featureId} />
             <fieldset
               disabled={readOnly}
-              className="flex flex-wrap items-baseline justify-between gap-x-3"
+              className="flex flex-1 flex-wrap items-baseline justify-between gap-x-3"
             >
               <legend className="float-left">
                 {f.question.replace(/^\(legumes only\) /u, '')}

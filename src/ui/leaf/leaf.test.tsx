@@ -152,6 +152,17 @@ describe('what ails it', () => {
     await userEvent.click(within(old).getByLabelText('not looked'));
     expect(desk.plan.season.symptoms?.answers).toEqual([]);
   });
+  it('where it began is picked on the drawing, and the question says so too', async () => {
+    showPart((p) => <SymptomsPart beside={besideOf(p)} />, beets());
+    const pick = screen.getByRole('button', { name: 'the youngest leaves' });
+    await userEvent.click(pick);
+    expect(pick.getAttribute('aria-pressed')).toBe('true');
+    expect(desk.plan.season.symptoms?.answers).toEqual([{ id: 'f_young_first', yes: true }]);
+    const question = screen.getByRole('group', { name: /youngest leaves or the growing point/u });
+    expect(within(question).getByLabelText<HTMLInputElement>('yes').checked).toBe(true);
+    await userEvent.click(pick);
+    expect(desk.plan.season.symptoms?.answers).toEqual([]);
+  });
   it('what the plan knows is ticked and not asked', () => {
     showPart((p) => <SymptomsPart beside={besideOf(p)} />, beets());
     const manure = screen.getByLabelText<HTMLInputElement>(
