@@ -206,8 +206,8 @@ test('leaves of a whole farm come in from one file; the simulated laboratory ans
     buffer: Buffer.from(
       [
         'Sample,Field,Part,BBCH,Date,N %,Mg %,Zn mg/kg',
-        'S-1,Sheepwalk,cut sward,31,2027-02-20,4.2,0.2,0.0035',
-        'S-2,Nowhere,cut sward,31,2027-02-20,4.2,0.2,35',
+        'S-1,Rookery,top foliage,62,2027-02-20,4.2,0.3,0.0035',
+        'S-2,Nowhere,top foliage,62,2027-02-20,4.2,0.3,35',
       ].join('\n'),
     ),
   });
@@ -223,7 +223,7 @@ test('leaves of a whole farm come in from one file; the simulated laboratory ans
   await seen.getByRole('button', { name: 'Bring in 1 leaf' }).click();
   await expect(page.getByText('1 leaf is in, 1 stayed out.')).toBeVisible();
   await expectAccessible(page);
-  await open(page, '/fields/sheepwalk/season');
+  await open(page, '/fields/rookery/season');
   await expect(
     page
       .getByRole('article', { name: /Leaf sample of 20 Feb 2027/u })
