@@ -204,7 +204,7 @@ function BlockBoxes({ now }: { now: FruitCalcium }) {
     <>
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-2">
         {box('sprayVolumeLHa', 'Water of a spray', 'L/ha', 10, 5000)}
-        {box('canopyHeightM', 'Trees are high', 'm', 0, 20, true)}
+        {box('canopyHeightM', 'Canopy is high', 'm', 0, 20, true)}
         {box('canopyWidthM', 'and wide', 'm', 0, 12, true)}
         {box('rowM', 'Between the rows', 'm', 0, 15, true)}
       </div>
