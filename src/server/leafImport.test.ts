@@ -133,6 +133,21 @@ describe('a leaf that is typed in', () => {
       /its values already/u,
     );
   });
+  it('two who give the values of one sample at once: the second is told, nothing is written over', async () => {
+    await addLeaf(db, ines, 'terrace-long', 'rye', taken({ id: 'both' }));
+    const give = (n: string) =>
+      addLeaf(
+        db,
+        ines,
+        'terrace-long',
+        'rye',
+        taken({ id: 'both', values: [{ nutrient: 'N', reported: n, unit: '%' }] }),
+      );
+    const replies = await Promise.allSettled([give('4.1'), give('4.4')]);
+    expect(replies.map((r) => r.status).toSorted()).toEqual(['fulfilled', 'rejected']);
+    const kept = (await leavesOf('terrace-long')).filter((l) => l.id === 'both');
+    expect(kept).toHaveLength(1);
+  });
   it('a nutrient that stands twice is refused by name', async () => {
     const twice = taken({
       id: 'twice',

@@ -125,6 +125,19 @@ export async function importLeaves(
   });
   await db.transaction(async (tx) => {
     await holdFarm(tx, farmId);
+    // What is here was looked up before: another file or person may have come in since.
+    const since = await leafFactsOf(
+      tx,
+      own.map((f) => f.id),
+    );
+    const state = (all: typeof facts) =>
+      own.map((f) => (all.get(f.id) ?? []).map((l) => `${l.id} ${l.version}`).toSorted()).join(';');
+    if (state(since) !== state(facts))
+      refuse(
+        'conflict',
+        'file',
+        'Leaves of this farm changed at the same moment. Nothing of this file was brought in: look at it again.',
+      );
     for (const { fieldId, before } of rows)
       if (before) await removeLeafSample(tx, fieldId, before.id);
     await addLeafSamples(tx, rows, (done) => progress({ done, of: rows.length }));

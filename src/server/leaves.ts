@@ -94,6 +94,17 @@ export async function addLeaf(
   if (assessment.results.some((r) => r.meant !== null && !confirmed.includes(r.nutrient)))
     return assessment;
   await db.transaction(async (tx) => {
+    // Somebody else may have given its values, or taken it away, since it was looked up.
+    const still = (await leafFactsOf(tx, [fieldId])).get(fieldId)?.find((l) => l.id === leaf.id);
+    if (still?.version !== waiting?.version)
+      refuse(
+        'conflict',
+        'leaf',
+        'Somebody else changed this sample at the same moment: look again.',
+        {
+          value: leaf.id,
+        },
+      );
     if (waiting) await removeLeafSample(tx, fieldId, leaf.id);
     await addLeafSample(tx, fieldId, leaf);
     await record(tx, {

@@ -1,7 +1,7 @@
 import { deepEqual } from 'fast-equals';
 import type { Book } from '../book/book';
 import { cropOf, crosswalkOf, type Crop } from '../book/crops';
-import { fertiliserOf } from '../book/fertilisers';
+import { fertiliserOf, fertilisers } from '../book/fertilisers';
 import { legumeOf } from '../book/legumes';
 import { limeMaterialOf } from '../book/limes';
 import { materialOf } from '../book/organicMaterials';
@@ -385,7 +385,7 @@ function termsItems(book: Book, from: Plan): Item[] {
     ...from.season.nextSeason.map((c) =>
       item(
         `correction.${c.id}`,
-        said`${fertiliserOf(book, c.productId).name}, ${c.productKgHa} kg/ha`,
+        said`${fertilisers(book).find((f) => f.productId === c.productId)?.name ?? c.productId}, ${c.productKgHa} kg/ha`,
         `planned for the soil by the leaf of this season: ${c.why}`,
         (to: Plan) => withCorrection(to, c),
       ),

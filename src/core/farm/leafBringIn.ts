@@ -1,5 +1,5 @@
 import type { Book } from '../book/book';
-import { cropOf, tissueCropOf } from '../book/crops';
+import { cropOf, CROPS, tissueCropOf } from '../book/crops';
 import { leafStandards } from '../book/leafStandards';
 import { UNSAID_OF_LEAF, type LeafSample } from '../facts/leafSample';
 import { assessLeaf, type LeafAssessment } from '../lines/leaf';
@@ -181,6 +181,10 @@ export function leafBringIn(
     const season = field.seasons.find((s) => s.startDate <= date);
     if (!season?.cropKey) {
       out(`${field.name} has no crop for ${date}.`);
+      continue;
+    }
+    if (!book.rows(CROPS).has(season.cropKey)) {
+      out(`The crop of ${field.name} is not in the library: ${season.cropKey}.`);
       continue;
     }
     const crop = cropOf(book, season.cropKey);

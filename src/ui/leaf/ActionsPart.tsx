@@ -23,7 +23,7 @@ import {
   useWholeAssessment,
   useWholePlan,
 } from '../workspace/context';
-import { useCalendar } from './useCalendar';
+import { useCalendar, useKnownPlan } from './useCalendar';
 
 const ANSWER: Readonly<Record<GateAnswer, string>> = {
   yes: 'yes',
@@ -33,7 +33,7 @@ const ANSWER: Readonly<Record<GateAnswer, string>> = {
 
 /** What is done about each nutrient that is short: this season, next, or nothing and why. */
 export function ActionsPart({ beside }: { beside: LeafBeside }) {
-  const plan = useWholePlan();
+  const plan = useKnownPlan();
   const a = useWholeAssessment();
   const book = useBook();
   const calendar = useCalendar();

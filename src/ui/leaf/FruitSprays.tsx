@@ -18,14 +18,8 @@ import { FigureBox } from '../figure/FigureBox';
 import { Scrolled } from '../figure/Scrolled';
 import { useUnits } from '../frame/units';
 import { Warnings } from '../Warnings';
-import {
-  editSeason,
-  lineId,
-  useBook,
-  useEdit,
-  useWholeAssessment,
-  useWholePlan,
-} from '../workspace/context';
+import { editSeason, lineId, useBook, useEdit, useWholeAssessment } from '../workspace/context';
+import { useKnownPlan } from './useCalendar';
 
 type Block = NonNullable<Plan['season']['fruitBlock']>;
 const BLANK: Block = {
@@ -48,7 +42,7 @@ const YES_NO = [
 
 /** Calcium on the fruit: sprays done and planned against the target of the block. */
 export function FruitSprays({ beside }: { beside: LeafBeside }) {
-  const plan = useWholePlan();
+  const plan = useKnownPlan();
   const a = useWholeAssessment();
   const book = useBook();
   const { words } = useUnits();
@@ -160,7 +154,7 @@ function TargetBar({ now }: { now: FruitCalcium }) {
 }
 
 function BlockBoxes({ now }: { now: FruitCalcium }) {
-  const plan = useWholePlan();
+  const plan = useKnownPlan();
   const { edit, readOnly } = useEdit();
   const block = plan.season.fruitBlock ?? BLANK;
   const set = (part: Partial<Block>) =>
@@ -263,7 +257,7 @@ function Sprays({ now }: { now: FruitCalcium }) {
 }
 
 function Programme({ now }: { now: FruitCalcium }) {
-  const plan = useWholePlan();
+  const plan = useKnownPlan();
   const book = useBook();
   const { edit, readOnly } = useEdit();
   const salts = calciumSalts(book, plan);

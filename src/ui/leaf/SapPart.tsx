@@ -11,7 +11,8 @@ import { sapAct, sapReading } from '@/core/tissue/sap';
 import { ChoiceBox, DateBox, Part, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { Warnings } from '../Warnings';
-import { editSeason, lineId, useBook, useEdit, useWholePlan } from '../workspace/context';
+import { editSeason, lineId, useBook, useEdit } from '../workspace/context';
+import { useKnownPlan } from './useCalendar';
 
 type Sap = Plan['season']['sap'][number];
 const METERS = [
@@ -22,7 +23,7 @@ const METERS = [
 
 /** Readings of a quick meter in pressed sap, over the season. */
 export function SapPart() {
-  const plan = useWholePlan();
+  const plan = useKnownPlan();
   const book = useBook();
   const { edit, readOnly } = useEdit();
   const [date, setDate] = useState<string | null>(plan.asOf);

@@ -8,13 +8,8 @@ import { readSymptoms, type SymptomsRead } from '@/core/views/symptoms';
 import { ChoiceBox, Part, TickBox, words } from '../figure/fields';
 import { Scrolled } from '../figure/Scrolled';
 import { Warnings } from '../Warnings';
-import {
-  editSeason,
-  useBook,
-  useEdit,
-  useWholeAssessment,
-  useWholePlan,
-} from '../workspace/context';
+import { editSeason, useBook, useEdit, useWholeAssessment } from '../workspace/context';
+import { useKnownPlan } from './useCalendar';
 import { LeafPattern, PlantZones } from './LeafPattern';
 
 type Symptoms = NonNullable<Plan['season']['symptoms']>;
@@ -39,7 +34,7 @@ const blank = (asOf: string): Symptoms => ({
 
 /** Symptoms with what the plan knows already: causes in order, the evidence, the next test. */
 export function SymptomsPart({ beside }: { beside: LeafBeside }) {
-  const plan = useWholePlan();
+  const plan = useKnownPlan();
   const a = useWholeAssessment();
   const book = useBook();
   const { edit, readOnly } = useEdit();

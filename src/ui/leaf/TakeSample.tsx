@@ -9,10 +9,10 @@ import { sampleWindows, type SampleWindow } from '@/core/views/sampleWindow';
 import { ChoiceBox, DateBox, Part, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { TextBox } from '../figure/TextBox';
-import { lineId, useBook, useEdit, useWholePlan } from '../workspace/context';
+import { lineId, useBook, useEdit } from '../workspace/context';
 import { useDoors } from '../workspace/doors';
 import { PlantDrawing } from './PlantDrawing';
-import { useCalendar } from './useCalendar';
+import { useCalendar, useKnownPlan } from './useCalendar';
 
 const STATE: Readonly<Record<SampleWindow['state'], string>> = {
   open: 'open now',
@@ -35,7 +35,7 @@ const windowWords = (w: SampleWindow): string =>
 
 /** Windows of the season's crop; one is walked step by step. */
 export function TakeSample() {
-  const plan = useWholePlan();
+  const plan = useKnownPlan();
   const book = useBook();
   const calendar = useCalendar();
   const { readOnly } = useEdit();
@@ -109,7 +109,7 @@ const COUNT_BY = 5;
 
 /** A protocol, step by step: each is ticked off, and place, time, stage and who are kept. */
 function Walk({ window: w, onEnd }: { window: SampleWindow; onEnd: () => void }) {
-  const plan = useWholePlan();
+  const plan = useKnownPlan();
   const { addLeaf } = useDoors();
   const router = useRouter();
   const [working, start] = useTransition();

@@ -14,6 +14,7 @@ import { NewLeaf, type SeasonStationProps } from '../leaf/NewLeaf';
 import { SapPart } from '../leaf/SapPart';
 import { SymptomsPart } from '../leaf/SymptomsPart';
 import { TakeSample } from '../leaf/TakeSample';
+import { useKnownPlan } from '../leaf/useCalendar';
 import { SeenInSeason } from '../season/SeenInSeason';
 import { Warnings } from '../Warnings';
 import { useBook, useEdit, useWholeAssessment, useWholePlan } from '../workspace/context';
@@ -34,7 +35,7 @@ const TABS = [
  * the cause, and act only where that helps.
  */
 export function SeasonStation(props: SeasonStationProps) {
-  const plan = useWholePlan();
+  const plan = useKnownPlan();
   const a = useWholeAssessment();
   const book = useBook();
   const beside = useMemo(() => leafBeside(book, plan, a), [book, plan, a]);
