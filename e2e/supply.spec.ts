@@ -140,7 +140,9 @@ test('the cheapest blend is found and added; one that cannot be says which limit
   await expect(found).toContainText('the least that meets all limits', { timeout: 20_000 });
   const rows = await page.getByTestId('passes').getByRole('row').count();
   await found.getByRole('button', { name: 'Add the blend to the passes' }).click();
-  expect(await page.getByTestId('passes').getByRole('row').count()).toBeGreaterThan(rows);
+  await expect
+    .poll(() => page.getByTestId('passes').getByRole('row').count())
+    .toBeGreaterThan(rows);
   await undoAll(page);
 
   for (const name of [/MAP/u, /DAP/u, /Triple/u, /15-15-15/u])
