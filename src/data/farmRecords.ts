@@ -1,6 +1,7 @@
 import { and, asc, eq, inArray, sql } from 'drizzle-orm';
 import type { Executor } from './client';
-import { farms, libraryChanges, machines, stores } from './schema';
+import { storedTermsOf } from './farms';
+import { farms, libraryChanges, machines, stores, type StoredTerms } from './schema';
 
 export type StoreRow = typeof stores.$inferSelect;
 export type MachineRow = typeof machines.$inferSelect;
@@ -65,6 +66,20 @@ export const dropLibraryChange = async (
     );
 };
 
+/**
+ * Leaf standards of a farm's own, and no other of its terms. The farm keeps its version: who is at its
+ * money and rules meanwhile loses nothing, and neither does this.
+ */
+export const keepOwnLeaf = async (
+  db: Executor,
+  farm: typeof farms.$inferSelect,
+  ownLeaf: StoredTerms['ownLeaf'],
+): Promise<void> => {
+  await db
+    .update(farms)
+    .set({ terms: { ...storedTermsOf(farm), ownLeaf } })
+    .where(eq(farms.id, farm.id));
+};
 /** Saves a farm's money and rules if nobody else has since `expected`. @returns whether it did */
 export async function saveTerms(
   db: Executor,

@@ -1,7 +1,15 @@
 import { and, asc, desc, eq, inArray, sql, type SQL } from 'drizzle-orm';
 import type { Executor } from './client';
 import { DEFAULT_TERMS, type FarmTerms } from '../core/document/farmTerms';
-import { audit, farms, fields, libraryChanges, memberships, people } from './schema';
+import {
+  audit,
+  farms,
+  fields,
+  libraryChanges,
+  memberships,
+  people,
+  type StoredTerms,
+} from './schema';
 
 export type Person = typeof people.$inferSelect;
 export type Farm = typeof farms.$inferSelect;
@@ -65,6 +73,11 @@ export const libraryOf = async (db: Executor, farmIds: readonly string[]) =>
         .from(libraryChanges)
         .where(inArray(libraryChanges.farmId, [...farmIds]))
         .orderBy(asc(libraryChanges.table), asc(libraryChanges.key));
+/** Terms of a farm without columns of their own, whole: what an older program did not store has its default. */
+export function storedTermsOf({ terms }: Pick<Farm, 'terms'>): StoredTerms {
+  const { library: _, ...defaults } = DEFAULT_TERMS;
+  return { ...defaults, ...terms };
+}
 /**
  * What plans of a farm reckon with: its own money and rules, the shown defaults where it has none,
  * and its own library values.

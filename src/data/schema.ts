@@ -322,6 +322,7 @@ export const fieldSeasons = pgTable(
     symptoms: jsonb('symptoms').$type<Plan['season']['symptoms']>(),
     sap: jsonb('sap').$type<Plan['season']['sap']>().notNull().default([]),
     fruitBlock: jsonb('fruit_block').$type<Plan['season']['fruitBlock']>(),
+    fruitDrop: jsonb('fruit_drop').$type<Plan['season']['fruitDrop']>(),
     soilLeafAnswers: jsonb('soil_leaf_answers')
       .$type<Plan['season']['soilLeafAnswers']>()
       .notNull()

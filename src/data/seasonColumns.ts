@@ -29,6 +29,7 @@ export const SEASON = [
   'symptoms',
   'sap',
   'fruitBlock',
+  'fruitDrop',
   'soilLeafAnswers',
   'nextSeason',
   'strawRemovedFrac',

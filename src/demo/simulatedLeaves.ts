@@ -7,7 +7,8 @@ import { normalFrom, randomStream, seedOf } from '../core/quantity/random';
 /** A sample on its way, and the crop of the leaf ranges that it is of. */
 export interface WaitingLeaf {
   fieldName: string;
-  tissueCrop: string;
+  /** Null: no range reads this crop; the plants are then like others of the same part. */
+  tissueCrop: string | null;
   sample: LeafSampleFact;
 }
 /** What is asked for of every leaf. */
@@ -30,21 +31,20 @@ export function simulateLeaves(
     SET.map((x) => `${x} (${tissueNutrientOf(x).coreUnit})`),
   );
   const rows = waiting.map(({ fieldName, tissueCrop, sample }) => {
-    const ranges = standards.ranges.filter(
-      (r) =>
-        r.crop === tissueCrop &&
-        r.part === sample.part &&
-        sample.bbch >= r.bbchFrom - 2 &&
-        sample.bbch <= r.bbchTo + 2,
+    const ofPart = standards.ranges.filter((r) => r.part === sample.part);
+    const own = ofPart.filter(
+      (r) => r.crop === tissueCrop && sample.bbch >= r.bbchFrom - 2 && sample.bbch <= r.bbchTo + 2,
     );
+    // Out of its window, or without a window, a plant still holds something.
+    const ranges = own.length > 0 ? own : ofPart;
     const field = randomStream(seedOf(fieldName));
-    const own = randomStream(seedOf(`${fieldName}|${sample.id}`));
+    const chance = randomStream(seedOf(`${fieldName}|${sample.id}`));
     const short = SET[Math.floor(field() * SET.length)];
     const cells = SET.map((x) => {
       const row = ranges.find((r) => r.nutrient === x);
       if (!row) return '';
       const bent = Math.exp(FIELD_SWING * (2 * field() - 1));
-      const error = Math.exp((tissueNutrientOf(x).combinedCvPct / 100) * normalFrom(own));
+      const error = Math.exp((tissueNutrientOf(x).combinedCvPct / 100) * normalFrom(chance));
       const lacks = sample.role === 'affected' && x === short ? LACKING : 1;
       return Number((logMiddle(limitsOf(row)) * bent * error * lacks).toPrecision(3)).toString();
     });

@@ -6,6 +6,7 @@ import { answer } from './answer';
 import { takeBackImport } from './imports';
 import { discardWaiting, importWaiting, lookAtFile } from './laboratory';
 import { solveBlend } from './blend';
+import { readSimulatedMeter } from './simulatedMeters';
 import { bringOutlines, outlinesForFarm } from './bringOutlines';
 import { lookAtLeaves } from './leafImport';
 import { addLeaf, dropLeaf } from './leaves';
@@ -71,6 +72,10 @@ export async function usesInFieldAction(raw: unknown) {
 export async function solveBlendAction(fieldId: string, raw: unknown) {
   const { db, actor } = await session();
   return answer(() => solveBlend(db, actor, fieldId, raw));
+}
+export async function simulatedMeterAction(seasonId: string, raw: unknown) {
+  const { db, actor } = await session();
+  return answer(() => readSimulatedMeter(db, actor, seasonId, raw));
 }
 export async function putInFieldAction(raw: unknown) {
   const { db, actor } = await session();

@@ -17,7 +17,15 @@ import {
   type MachineRow,
   type StoreRow,
 } from '@/data/farmRecords';
-import { farmById, farmsById, libraryOf, record, termsOf, type Role } from '@/data/farms';
+import {
+  farmById,
+  farmsById,
+  libraryOf,
+  record,
+  storedTermsOf,
+  termsOf,
+  type Role,
+} from '@/data/farms';
 import { checkPrices } from './prices';
 import { authorise, farmsAllowed, type Action, type Actor } from './authorise';
 import { newId } from './clock';
@@ -116,6 +124,8 @@ export async function saveFarmTerms(
     closedPeriods,
     legalNCapKgHa,
     nPricePerKg,
+    // Leaf standards have doors of their own: what this page read of them may be old by now.
+    ownLeaf: _,
     ...terms
   } = parsed(termsInput, raw);
   checkPrices(terms.prices, await libraryOf(db, [farmId]));
@@ -137,13 +147,15 @@ export async function saveFarmTerms(
       );
   }
   await db.transaction(async (tx) => {
+    const now = await farmById(tx, farmId);
+    if (!now) refuse('unknown_id', 'farm', 'This farm does not exist.');
     if (
       !(await saveTerms(tx, farmId, expected, {
         name: farmName,
         closedPeriods,
         legalNCapKgHa,
         nPricePerKg,
-        terms,
+        terms: { ...terms, ownLeaf: storedTermsOf(now).ownLeaf },
       }))
     )
       refuse(

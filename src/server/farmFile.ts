@@ -23,7 +23,7 @@ import { materialOf } from '@/core/book/organicMaterials';
 import { calibrationLimitOf } from '@/core/book/organicTables';
 import type { Db } from '@/data/client';
 import { farmRows, insertFarmRows, type FarmRows } from '@/data/farmRows';
-import { farmsById, record, rolesOf } from '@/data/farms';
+import { farmsById, record, rolesOf, storedTermsOf } from '@/data/farms';
 import { loadPlansOf } from '@/data/seasons';
 import * as t from '@/data/schema';
 import { authorise, type Actor } from './authorise';
@@ -35,6 +35,7 @@ import { farmStep0005 } from './farmFileVersions/0005-0006';
 import { farmStep0006 } from './farmFileVersions/0006-0007';
 import { farmStep0007 } from './farmFileVersions/0007-0008';
 import { farmStep0008 } from './farmFileVersions/0008-0009';
+import { farmStep0009 } from './farmFileVersions/0009-0010';
 import schema1 from './farmFileVersions/1.schema.json';
 import schema2 from './farmFileVersions/2.schema.json';
 import schema3 from './farmFileVersions/3.schema.json';
@@ -43,11 +44,12 @@ import schema5 from './farmFileVersions/5.schema.json';
 import schema6 from './farmFileVersions/6.schema.json';
 import schema7 from './farmFileVersions/7.schema.json';
 import schema8 from './farmFileVersions/8.schema.json';
+import schema9 from './farmFileVersions/9.schema.json';
 import { newId, today } from './clock';
 import { outlineSchema } from './outlineSchema';
 
 const FARM_FORMAT = 'patient-furrow-farm';
-export const FARM_VERSION = 9;
+export const FARM_VERSION = 10;
 const MAX_BYTES = 20 * 1024 * 1024;
 
 /**
@@ -139,6 +141,7 @@ const rows = z.strictObject({
       symptoms: planSchema.shape.season.shape.symptoms,
       sap: planSchema.shape.season.shape.sap,
       fruitBlock: planSchema.shape.season.shape.fruitBlock,
+      fruitDrop: planSchema.shape.season.shape.fruitDrop,
       soilLeafAnswers: planSchema.shape.season.shape.soilLeafAnswers,
       nextSeason: planSchema.shape.season.shape.nextSeason,
       struck: planSchema.shape.struck,
@@ -249,6 +252,7 @@ const FROZEN: Record<number, unknown> = {
   6: schema6,
   7: schema7,
   8: schema8,
+  9: schema9,
 };
 /** An older file is checked as what it says it is, then taken up step by step. */
 function current(json: Raw): unknown {
@@ -268,6 +272,7 @@ function current(json: Raw): unknown {
       farmStep0006,
       farmStep0007,
       farmStep0008,
+      farmStep0009,
     ]),
   );
 }
@@ -338,7 +343,8 @@ export async function exportFarm(
       return row;
     });
   }
-  const { id: _, demo: __, version: ___, ...farm } = found.farm;
+  const { id: _, demo: __, version: ___, ...stored } = found.farm;
+  const farm = { ...stored, terms: stored.terms && storedTermsOf(stored) };
   return {
     name: farm.name,
     text: `${JSON.stringify({ format: FARM_FORMAT, version: FARM_VERSION, planVersion: PLAN_VERSION, exportedOn: today(), farm, rows: out }, null, 1)}\n`,

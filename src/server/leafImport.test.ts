@@ -1,7 +1,9 @@
+import { eq } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { UNSAID_OF_LEAF } from '@/core/facts/leafSample';
 import type { Db } from '@/data/client';
 import { leafFactsOf } from '@/data/samples';
+import { fieldSeasons } from '@/data/schema';
 import { demoDatabase } from '@/data/testDatabase';
 import { NotAllowed } from './authorise';
 import { importLeaves, lookAtLeaves } from './leafImport';
@@ -83,6 +85,35 @@ describe('a file of leaves for a farm', () => {
     await importLeaves(db, ines, file(rows, { [part?.key ?? '']: 'whole_shoot' }));
     const next = [HEAD, 'T-4,Terrace Long,shoots cut,31,2027-02-21,4.2,0.2,35'];
     expect((await lookAtLeaves(db, ines, file(next))).questions).toEqual([]);
+  });
+  it('two who bring a file in at once: the second is told, and no leaf comes in twice', async () => {
+    const rows = [HEAD, 'T-7,Terrace Long,whole shoot,31,2027-02-23,4.2,0.2,35'];
+    const both = await Promise.allSettled([
+      importLeaves(db, ines, file(rows)),
+      importLeaves(db, ines, file(rows)),
+    ]);
+    expect(both.map((r) => r.status).toSorted()).toEqual(['fulfilled', 'rejected']);
+    const told = both.find((r) => r.status === 'rejected');
+    expect(String(told?.reason)).toMatch(/at the same moment|No leaf of this file/u);
+    const here = (await leavesOf('terrace-long')).filter((l) => l.laboratoryNumber === 'T-7');
+    expect(here).toHaveLength(1);
+  });
+  it('a field whose crop nobody knows says so, and the other fields’ leaves come in', async () => {
+    const rows = [
+      HEAD,
+      'T-8,Terrace Long,whole shoot,31,2027-02-23,4.2,0.2,35',
+      'B-1,Brook Meadow,whole shoot,31,2027-02-23,4.2,0.2,35',
+    ];
+    const of = eq(fieldSeasons.fieldId, 'brook-meadow');
+    const [before] = await db.select().from(fieldSeasons).where(of);
+    await db.update(fieldSeasons).set({ cropKey: 'dragon_wheat' }).where(of);
+    const look = await lookAtLeaves(db, ines, file(rows));
+    expect(look.good.map((g) => g.row)).toEqual([2]);
+    expect(look.left[0]?.reasons[0]).toMatch(/not in the library: dragon_wheat/u);
+    await db
+      .update(fieldSeasons)
+      .set({ cropKey: before?.cropKey ?? null })
+      .where(of);
   });
   it('another farm’s people may not', async () => {
     const rows = [HEAD, 'T-5,Terrace Long,whole shoot,31,2027-02-21,4.2,0.2,35'];

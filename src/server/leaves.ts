@@ -1,12 +1,12 @@
 import { z } from 'zod';
-import { readLeaf, type LeafAssessment } from '@/core/lines/leaf';
+import { readLeaf, sumProblem, type LeafAssessment } from '@/core/lines/leaf';
 import { MOST_OF_FIELD } from '@/core/farm/leafBringIn';
 import { leafSampleSchema, type LeafSampleFact } from '@/core/facts/leafSample';
 import { crosswalkOf } from '@/core/book/crops';
 import { bookOf, type Book, type LibraryChange } from '@/core/book/book';
 import { leafStandards } from '@/core/book/leafStandards';
 import { tissueNutrients } from '@/core/book/tissueNutrients';
-import { standardsFor } from '@/core/tissue/standard';
+import { partsOfPlants, standardsFor } from '@/core/tissue/standard';
 import { refusalOf } from '@/core/quantity/input';
 import { Refusal, refuse } from '@/core/quantity/refusal';
 import type { Db } from '@/data/client';
@@ -23,11 +23,17 @@ export async function leafChoicesOf(
   db: Db,
   farmId: string,
   cropKey: string | null,
-): Promise<{ choices: ReturnType<typeof standardsFor>; nutrients: string[] }> {
+): Promise<{
+  choices: ReturnType<typeof standardsFor>;
+  parts: ReturnType<typeof partsOfPlants>;
+  nutrients: string[];
+}> {
   const book = await bookOfFarm(db, farmId);
   const tissueCrop = cropKey ? crosswalkOf(book, cropKey).tissueCrop : null;
+  const { ranges } = leafStandards(book);
   return {
-    choices: tissueCrop ? standardsFor(leafStandards(book).ranges, tissueCrop) : [],
+    choices: tissueCrop ? standardsFor(ranges, tissueCrop) : [],
+    parts: partsOfPlants(ranges),
     nutrients: tissueNutrients(),
   };
 }
@@ -93,6 +99,8 @@ export async function addLeaf(
   const confirmed = confirmedList.parse(meantAsWritten);
   if (assessment.results.some((r) => r.meant !== null && !confirmed.includes(r.nutrient)))
     return assessment;
+  const sum = sumProblem(assessment);
+  if (sum !== null) refuse('inconsistent', 'values', sum);
   await db.transaction(async (tx) => {
     // Somebody else may have given its values, or taken it away, since it was looked up.
     const still = (await leafFactsOf(tx, [fieldId])).get(fieldId)?.find((l) => l.id === leaf.id);

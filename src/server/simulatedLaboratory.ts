@@ -101,9 +101,8 @@ export async function simulatedLeaves(
   );
   const waiting = fields.flatMap((f) =>
     (facts.get(f.id) ?? []).flatMap((sample) => {
-      const tissueCrop = tissueCropOf(book, sample.cropKey, null);
-      return sample.values.length === 0 && tissueCrop !== null
-        ? [{ fieldName: f.name, tissueCrop, sample }]
+      return sample.values.length === 0
+        ? [{ fieldName: f.name, tissueCrop: tissueCropOf(book, sample.cropKey, null), sample }]
         : [];
     }),
   );

@@ -39,7 +39,13 @@ export default async function SamplesPage({ searchParams }: Props) {
   const imports = await importLines(db, actor);
   return (
     <>
-      <h1 className="mb-2">Samples</h1>
+      <h1 className="mb-1">Samples</h1>
+      <p className="mb-3">
+        <Link className="underline" href={'/samples/leaves' as Route}>
+          Leaves side by side
+        </Link>{' '}
+        <span className="note">blocks compared, and standards of the farm’s own</span>
+      </p>
       {editable.length > 0 && (
         <ImportFile
           farms={editable}

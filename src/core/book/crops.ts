@@ -45,6 +45,11 @@ export const crosswalkOf = (book: Book, cropKey: string): Crosswalk =>
     pitProneTissueCrop: null,
   };
 
+/** The species of a group of cultivars that has leaf ranges of its own. */
+export const tissueSpecies = (tissueCrop: string): string =>
+  [...crosswalkIndex().values()].find((r) => r.pitProneTissueCrop === tissueCrop)?.tissueCrop ??
+  tissueCrop;
+
 /** Use of a season's crop that bitter pit spoils: large fruit, stored. */
 export const PIT_PRONE = 'pit_prone';
 /** Whose leaf ranges a crop is read by; its use decides where cultivars differ (chapter 5, F6.4). */

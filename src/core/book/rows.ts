@@ -63,6 +63,8 @@ export const cropRow = z.object({
   demands: text,
   ashProduct: maybeText,
   ashWholePlant: yes,
+  moreNLessFruit: yes,
+  fruitSet: yes,
   ...sourced,
 });
 export const uptakeCurveRow = z.object({

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { fraction, maybe, maybeText, n, sourced, text } from './rowParts';
+import { fraction, maybe, maybeText, n, sourced, text, yes } from './rowParts';
 
 // Shapes of the tables of leaf, sap, symptom and spray; the test of rows.ts checks them too.
 
@@ -120,6 +120,7 @@ export const ratioRow = z.object({
   forCrops: maybeText,
   ifNotDeficient: maybeText,
   lastBbch: maybe,
+  rule: z.enum(['n_to_s', 'cu_to_mo']).nullable(),
 });
 export const drisNormRow = z.object({
   normSet: text,
@@ -145,6 +146,7 @@ export const soilTissueRow = z.object({
   actionNextSeason: text,
   level: z.enum(['info', 'caution']),
   ...sourced,
+  rule: z.enum(['uptake', 'concentrated']).nullable(),
 });
 export const hypothesisRow = z.object({
   hypothesisId: text,
@@ -153,6 +155,7 @@ export const hypothesisRow = z.object({
   baseWeight: n,
   mobilityHint: maybeText,
   ...sourced,
+  suspect: z.enum(['disease', 'herbicide', 'iron']).nullable(),
 });
 export const featureRow = z.object({
   featureId: text,
@@ -160,6 +163,7 @@ export const featureRow = z.object({
   question: text,
   pBackground: fraction,
   ...sourced,
+  ofLegumes: yes,
 });
 export const symptomRow = z.object({
   rowId: text,
@@ -190,6 +194,7 @@ export const discriminatingTestRow = z.object({
   hypothesisId: text,
   pOutcomeGivenH: fraction,
   ...sourced,
+  ofLegumes: yes,
 });
 export const indicatorRow = z.object({
   indicator: text,

@@ -43,6 +43,7 @@ export const blankPlan = (i: BlankPlanInput): Plan => ({
     symptoms: null,
     sap: [],
     fruitBlock: null,
+    fruitDrop: null,
     soilLeafAnswers: [],
     nextSeason: [],
     strawRemovedFrac: 0,

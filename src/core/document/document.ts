@@ -9,11 +9,19 @@ import { cautionAnswer, forageCut, jobTaken } from './answerDocument';
 import { farmTerms } from './farmTerms';
 import { assumedCredit, leftOut, UNKNOWN_CREDITS } from './leftDocument';
 import { limePlan } from './limeDocument';
+import { MOST_PASSES } from './most';
 import { organicApplication, type OrganicApplication } from './organicDocument';
 import { previousCrop } from './previousDocument';
 import { observedStage, richStrip, sidedressTest } from './seenDocument';
 import { schools } from './schoolsDocument';
-import { forNextSeason, fruitBlock, sapMeasured, soilLeafAnswer, symptoms } from './tissueDocument';
+import {
+  forNextSeason,
+  fruitBlock,
+  fruitDrop,
+  sapMeasured,
+  soilLeafAnswer,
+  symptoms,
+} from './tissueDocument';
 import { STEPS } from './versions/steps';
 
 export const PLAN_FORMAT = 'patient-furrow-plan';
@@ -131,6 +139,7 @@ export const planSchema = z.strictObject({
     symptoms: symptoms.nullable(),
     sap: z.array(sapMeasured).max(40),
     fruitBlock: fruitBlock.nullable(),
+    fruitDrop: fruitDrop.nullable(),
     soilLeafAnswers: z.array(soilLeafAnswer).max(30),
     /** What the next season begins with, by what was found in this one. */
     nextSeason: z.array(forNextSeason).max(12),
@@ -215,14 +224,14 @@ export const planSchema = z.strictObject({
       gai: num({ label: 'Green area index', unit: 'm2/m2', min: 0, max: 6 }).nullable(),
     })
     .nullable(),
-  passes: z.array(fertiliserPass).max(20),
+  passes: z.array(fertiliserPass).max(MOST_PASSES),
   /** Other supplies for the same season, held beside this one to weigh them in the same years. */
   others: z
     .array(
       z.strictObject({
         id,
         name,
-        passes: z.array(fertiliserPass).max(20),
+        passes: z.array(fertiliserPass).max(MOST_PASSES),
         organics: z.array(organicApplication).max(40),
       }),
     )

@@ -8,6 +8,7 @@ import {
 } from '../organics/schools';
 import { num } from '../quantity/input';
 import { libraryChange } from '../book/libraryChange';
+import { ownLeaf } from './leafDocument';
 
 const price = (label: string) => num({ label, unit: 'per kg', min: 0, max: 100 });
 const minutes = (label: string) => num({ label, unit: 'min', min: 0, max: 240 });
@@ -124,6 +125,8 @@ export const farmTerms = z.strictObject({
   /** What products cost, by the day: the newest that holds on the day of a pass is taken. */
   prices: z.array(productPrice).max(500),
   spreadingCostHa: num({ label: 'Spreading fertiliser', unit: 'per ha', min: 0, max: 500 }),
+  /** Leaf standards and norms of its own. */
+  ownLeaf,
   library: z.array(libraryChange).max(400),
 });
 export type OwnClimate = z.infer<typeof ownClimate>;
@@ -154,5 +157,6 @@ export const DEFAULT_TERMS: Omit<
   haul: { hourCost: 90, roadSpeedKmH: 25, loadMin: 10, unloadMin: 12, waitMin: 5, hoursPerDay: 9 },
   prices: [],
   spreadingCostHa: 12,
+  ownLeaf: { standards: [], norms: [], similar: [] },
   library: [],
 };

@@ -31,6 +31,12 @@ export const sapMeasured = z.strictObject({
   readingMgL: num({ label: 'Reading', unit: 'mg/L', min: 0, max: 20_000 }),
   dilution: num({ label: 'Dilution', unit: '', min: 1, max: 100 }),
 });
+/** Fruit that drops early, year after year: what is asked before calcium and potassium are. */
+export const fruitDrop = z.strictObject({
+  years: num({ label: 'Years in which it dropped', unit: 'years', min: 1, max: 30 }).nullable(),
+  drought: z.boolean().nullable(),
+  waterlogged: z.boolean().nullable(),
+});
 /** A fruit block as its calcium sprays and its risk of pitting see it. */
 export const fruitBlock = z.strictObject({
   canopyHeightM: num({

@@ -2,9 +2,9 @@ import type { Book } from '../book/book';
 import { cropOf, CROPS, tissueCropOf } from '../book/crops';
 import { leafStandards } from '../book/leafStandards';
 import { UNSAID_OF_LEAF, type LeafSample } from '../facts/leafSample';
-import { assessLeaf, type LeafAssessment } from '../lines/leaf';
+import { assessLeaf, sumProblem, type LeafAssessment } from '../lines/leaf';
 import { rangeProblem } from '../quantity/range';
-import { standardsFor } from '../tissue/standard';
+import { partsOfPlants, standardsFor } from '../tissue/standard';
 import type { LeafFileRow } from '../laboratory/leafFile';
 import type { Answers, Question } from '../laboratory/questions';
 
@@ -63,17 +63,14 @@ export interface LeafFileLook {
 const AS_WRITTEN = 'as_written';
 const lower = (s: string): string => s.trim().toLowerCase();
 const wordsOf = (key: string): string => key.replaceAll('_', ' ');
-/** Sum of what a leaf can hold of the macronutrients, % of dry matter (chapter 5, section 18). */
-const MOST_SUM_PCT = 25;
 /** Leaf samples that a plan of a field holds. */
 export const MOST_OF_FIELD = 60;
-const SUMMED = ['N', 'P', 'K', 'S', 'Ca', 'Mg', 'Cl'];
 
 /** The part by its key, by its label, or as somebody said for words of this laboratory. */
 function partOf(
   row: LeafFileRow,
-  standards: ReturnType<typeof standardsFor>,
-  tissueCrop: string,
+  standards: readonly { part: string; partLabel: string }[],
+  crop: string,
   answers: Answers,
   ask: (q: Question) => void,
 ): string | null {
@@ -84,14 +81,14 @@ function partOf(
     );
     if (direct) return direct[0];
   }
-  const key = `part:${row.part ?? 'not said'}:${tissueCrop}`;
+  const key = `part:${row.part ?? 'not said'}:${crop}`;
   const said = answers[key];
   if (said !== undefined && parts.some(([p]) => p === said)) return said;
   ask({
     key,
     about: 'part',
     column: 'Part',
-    cell: `${row.part === null ? 'nothing' : wordsOf(row.part)}, ${wordsOf(tissueCrop)}`,
+    cell: `${row.part === null ? 'nothing' : wordsOf(row.part)}, ${wordsOf(crop)}`,
     choices: parts.map(([answer, means]) => ({ answer, means })),
   });
   return null;
@@ -150,6 +147,7 @@ export function leafBringIn(
     if (!questions.has(q.key)) questions.set(q.key, q);
   };
   const standards = leafStandards(book);
+  const plantParts = partsOfPlants(standards.ranges);
   const byName = new Map(fields.map((f) => [lower(f.name), f]));
   const seen = new Set<string>();
   const counted = new Map<string, number>();
@@ -189,10 +187,6 @@ export function leafBringIn(
     }
     const crop = cropOf(book, season.cropKey);
     const tissueCrop = tissueCropOf(book, season.cropKey, season.use);
-    if (!tissueCrop) {
-      out(`There is no leaf standard for ${crop.name}.`);
-      continue;
-    }
     const stage =
       row.bbch === null
         ? 'The growth stage is missing: a leaf is read by its stage.'
@@ -202,8 +196,15 @@ export function leafBringIn(
             min: 0,
             max: 99,
           });
-    const ownStandards = standardsFor(standards.ranges, tissueCrop);
-    const part = partOf(row, ownStandards, tissueCrop, answers, ask);
+    // A crop without ranges is kept as well: for pairs, the years and a standard of its own.
+    const ownStandards = tissueCrop === null ? [] : standardsFor(standards.ranges, tissueCrop);
+    const part = partOf(
+      row,
+      tissueCrop === null ? plantParts : ownStandards,
+      tissueCrop ?? season.cropKey,
+      answers,
+      ask,
+    );
     if (row.bbch === null || stage !== null) {
       out(typeof stage === 'string' ? stage : 'The growth stage lies outside 0 to 99.');
       continue;
@@ -268,13 +269,9 @@ export function leafBringIn(
     const meant = { ...sample, values };
     const asWritten = values.every((v, k) => v === row.values[k]);
     const assessment = asWritten ? first : assessLeaf(book, standards, meant, context);
-    const sum = assessment.results
-      .filter((r) => SUMMED.includes(r.nutrient) && r.value !== null && !r.blocked)
-      .reduce((s, r) => s + (r.value ?? 0), 0);
-    if (sum > MOST_SUM_PCT) {
-      out(
-        `${SUMMED.join(', ')} come to ${sum.toFixed(1)} % of dry matter, and ${MOST_SUM_PCT} % is the most that a leaf holds: is a unit wrong?`,
-      );
+    const sum = sumProblem(assessment);
+    if (sum !== null) {
+      out(sum);
       continue;
     }
     counted.set(field.name, held);

@@ -115,10 +115,39 @@ describe('a leaf against its standard', () => {
     expect(of(a, 'Ca')?.blocked).toBe(true);
     expect(of(a, 'N')?.blocked).toBe(false);
   });
-  it('says so where a crop has no standard', () =>
-    expect(read(sample(), { ...context, cropKey: 'sorghum_grain' }).refused?.message).toMatch(
-      /no leaf standard/,
-    ));
+  it('keeps the values of a crop without a standard, and calls none of them short', () => {
+    const a = read(sample({ bbch: 12 }), { ...context, cropKey: 'sorghum_grain' });
+    expect(a.without).toMatch(/no leaf standard/u);
+    expect(a.refused).toBeNull();
+    expect(a.results.map((r) => [r.nutrient, r.value !== null, r.cls])).toEqual(
+      sample().values.map((v) => [v.nutrient, true, null]),
+    );
+    expect(a.order).toEqual([]);
+  });
+  it('asks what no leaf of any crop can hold', () => {
+    const a = read(
+      sample({
+        values: [
+          { nutrient: 'N', reported: '28', unit: '%' },
+          { nutrient: 'Zn', reported: '28', unit: 'mg/kg' },
+        ],
+      }),
+      { ...context, cropKey: 'sorghum_grain' },
+    );
+    expect(of(a, 'N')).toMatchObject({
+      blocked: true,
+      meant: { unit: 'g/kg', reported: '28', impossible: true },
+    });
+    expect(of(a, 'Zn')).toMatchObject({ blocked: false, meant: null, value: 28 });
+  });
+  it('outside its window refuses the block, and keeps a pair', () => {
+    const outside = { part: 'blade', bbch: 3 };
+    expect(read(sample(outside)).refused).not.toBeNull();
+    const half = read(sample({ ...outside, role: 'affected' }));
+    expect(half.refused).toBeNull();
+    expect(half.without).toMatch(/the pair is read by itself/u);
+    expect(half.results.every((r) => r.cls === null)).toBe(true);
+  });
   it('warns of few organs and a large block', () =>
     expect(
       read(sample({ nOrgans: 5 }), { ...context, areaHa: 20 }).warnings.map((w) => w.id),

@@ -62,6 +62,8 @@ export interface LeafAssessment {
       bbchTo: number;
     }[];
   } | null;
+  /** Why no range reads it, though it is kept: it serves a pair and the years. Null: a range does. */
+  without: string | null;
   standard: {
     setId: string;
     how: string;
@@ -92,23 +94,42 @@ interface Context {
 const notANumber = (v: LeafSample['values'][number]): string =>
   `${v.nutrient} = ${v.reported} is not a number: write for example 2.5 or <0.5.`;
 
+/** Powers of ten between the units of a report, from the unit of the range. */
+const OTHER_UNITS: Readonly<Record<string, readonly string[]>> = {
+  '%': ['g/kg', 'mg/kg'],
+  'g/kg': ['%', 'mg/kg'],
+  'mg/kg': ['%', 'g/kg'],
+};
 /**
- * A marker of dust such as Al, or a nutrient that this standard does not hold: kept and used in the
- * checks, never classed.
+ * A value without a range: a marker of dust such as Al, a nutrient that this standard does not hold,
+ * a crop without one. Kept and used in checks, pairs and years, never classed; what no leaf holds is
+ * asked all the same.
  */
-function unclassed(
-  base: LeafResult,
-  v: LeafSample['values'][number],
-  coreUnit: LeafResult['coreUnit'],
-): LeafResult {
+function unclassed(base: LeafResult, v: LeafSample['values'][number]): LeafResult {
   const plain = number(v.reported);
-  if (plain !== null)
+  if (plain === null)
+    return v.reported.trim().startsWith('<') ? base : { ...base, refused: notANumber(v) };
+  const { coreUnit, plausibleMin, plausibleMax, refuseAbove } = tissueNutrientOf(v.nutrient);
+  const inCore = (unit: string) => toCoreUnit({ nutrient: v.nutrient, value: plain, unit }).value;
+  const plausible = (x: number) => x >= plausibleMin && x <= plausibleMax;
+  const value = inCore(v.unit);
+  const fits = (OTHER_UNITS[v.unit] ?? []).filter((unit) => plausible(inCore(unit)));
+  const [only] = fits;
+  const known = plain === 0 || plausible(value) || plausibleMax <= 0;
+  if (!known && only === undefined && value > refuseAbove)
     return {
       ...base,
-      value: toCoreUnit({ nutrient: v.nutrient, value: plain, unit: v.unit }).value,
-      coreUnit,
+      refused: `${v.nutrient} = ${v.reported} ${v.unit} is outside 0 to ${refuseAbove} ${coreUnit}.`,
     };
-  return v.reported.trim().startsWith('<') ? base : { ...base, refused: notANumber(v) };
+  return {
+    ...base,
+    value,
+    coreUnit,
+    blocked: !known,
+    meant: known
+      ? null
+      : { unit: fits.length === 1 && only ? only : v.unit, reported: v.reported, impossible: true },
+  };
 }
 
 /** Why a value has its class: the range that it was read against, and how sure that is. */
@@ -193,6 +214,7 @@ function readOne(
   sample: LeafSample,
   v: LeafSample['values'][number],
   context: Context,
+  without: boolean,
 ): LeafResult {
   const base: LeafResult = {
     nutrient: v.nutrient,
@@ -215,7 +237,7 @@ function readOne(
     const has = standards.ranges.some(
       (r) => r.crop === tissueCrop && r.part === sample.part && r.nutrient === v.nutrient,
     );
-    if (!has) return unclassed(base, v, nutrient.coreUnit);
+    if (without || !has) return unclassed(base, v);
     const found = findStandard(standards.ranges, {
       crop: tissueCrop,
       part: sample.part,
@@ -310,9 +332,13 @@ const ofCrop = (all: LeafStandards, crop: string): LeafStandards => ({
   protocols: all.protocols,
 });
 
+const NO_STANDARD =
+  'There is no leaf standard for this crop: the values are kept for a pair of affected and unaffected plants, for the years and for a standard of your own.';
+
 /**
- * Reads a leaf sample against the standard for its crop, part and stage. A wrong part or stage is
- * refused with the right choices.
+ * Reads a leaf sample against the standard for its crop, part and stage. A wrong part or stage of the
+ * whole block is refused with the right choices. Of a pair, and of a crop without a standard, the
+ * values are kept without a class: the one half is read against the other (chapter 5, R01).
  */
 export function assessLeaf(
   book: Book,
@@ -323,20 +349,18 @@ export function assessLeaf(
   const tissueCrop = tissueCropOf(book, context.cropKey, context.use ?? null);
   const none: LeafAssessment = {
     refused: null,
+    without: null,
     standard: null,
     results: [],
     order: [],
     coLimiting: [],
     warnings: [],
   };
-  if (!tissueCrop)
-    return {
-      ...none,
-      refused: {
-        message: 'There is no leaf standard for this crop: compare a good and a bad area instead.',
-        choices: [],
-      },
-    };
+  const unread = (without: string, crop: string): LeafAssessment => {
+    const results = sample.values.map((v) => readOne(all, crop, sample, v, context, true));
+    return { ...none, without, results, warnings: results.flatMap((r) => r.warnings) };
+  };
+  if (!tissueCrop) return unread(NO_STANDARD, '');
   // A sample asks for dozens of rows, all of its crop.
   const standards = ofCrop(all, tissueCrop);
   const choices = standardsFor(standards.ranges, tissueCrop);
@@ -354,9 +378,16 @@ export function assessLeaf(
     });
   } catch (e) {
     if (!(e instanceof Refusal)) throw e;
+    if (sample.role !== 'survey' && e.detail.field !== 'system')
+      return unread(
+        `No range reads this part at this stage (${e.message.replace(/\.$/u, '')}): the pair is read by itself.`,
+        tissueCrop,
+      );
     return { ...none, refused: { message: e.message, choices } };
   }
-  const results = sample.values.map((v) => readOne(standards, tissueCrop, sample, v, context));
+  const results = sample.values.map((v) =>
+    readOne(standards, tissueCrop, sample, v, context, false),
+  );
   const valueOf = (x: string) => results.find((r) => r.nutrient === x)?.value ?? null;
   const upper = Object.fromEntries(
     (['Fe', 'Mn', 'Zn', 'Cu'] as const).flatMap((x) => {
@@ -401,6 +432,7 @@ export function assessLeaf(
     standards.protocols.find((p) => p.protocolId === standard.row.protocolId) ?? null;
   return {
     refused: null,
+    without: null,
     standard: {
       setId: standard.setId,
       how: standard.how,
@@ -430,6 +462,19 @@ export function assessLeaf(
       ...results.flatMap((r) => r.warnings),
     ],
   };
+}
+
+/** Sum of what a leaf can hold of the macronutrients, % of dry matter (chapter 5, section 18). */
+const MOST_SUM_PCT = 25;
+const SUMMED = ['N', 'P', 'K', 'S', 'Ca', 'Mg', 'Cl'];
+/** More macronutrients together than a leaf holds: a unit is wrong somewhere; null where they fit. */
+export function sumProblem({ results }: Pick<LeafAssessment, 'results'>): string | null {
+  const sum = results
+    .filter((r) => SUMMED.includes(r.nutrient) && r.value !== null && !r.blocked)
+    .reduce((s, r) => s + (r.value ?? 0), 0);
+  return sum > MOST_SUM_PCT
+    ? `${SUMMED.join(', ')} come to ${sum.toFixed(1)} % of dry matter, and ${MOST_SUM_PCT} % is the most that a leaf holds: is a unit wrong?`
+    : null;
 }
 
 /** A leaf of the field with what it says of its crop. */
@@ -493,6 +538,7 @@ export function readLeaves(book: Book, plan: Plan, problems: Problem[]): LeafRea
   return {
     leaves,
     datesOfSeason: ofSeason.map((l) => l.sample.date),
-    short: ofSeason[0]?.assessment.order ?? [],
+    // One that no range reads calls nothing short; it must not hide one that does.
+    short: ofSeason.find((l) => l.assessment.standard !== null)?.assessment.order ?? [],
   };
 }

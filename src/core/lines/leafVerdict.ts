@@ -71,7 +71,7 @@ export function leafVerdict(
         sample.role !== 'affected' &&
         // One that waits for its laboratory says nothing yet.
         sample.values.length > 0 &&
-        assessment.refused === null &&
+        assessment.standard !== null &&
         sample.date <= until &&
         daysBetween(sample.date, until) <= VALID_DAYS,
     )

@@ -24,6 +24,10 @@ export interface BesideFacts {
   feedNitrateN: number | null;
   /** A pair was compared and nothing differed. */
   pairSame: boolean;
+  /** Crop that more N makes leaf in place of fruit, and how it shows; null: not such a crop. */
+  lessFruit: { crop: string; harm: string } | null;
+  /** Crop that is read by the general group although its fruit is large or was pitted. */
+  group: string | null;
   lowKGroup: boolean;
   kAboveSkip: boolean;
   skipYears: number;
@@ -31,6 +35,7 @@ export interface BesideFacts {
   falling: readonly { nutrient: string; slope: number }[];
   manured: readonly string[];
 }
+const WELL_FED: readonly LeafClass[] = ['ample', 'high', 'toxic_risk'];
 const NITRATE_STOP = 2300;
 const NITRATE_CAUTION = 1000;
 
@@ -129,6 +134,27 @@ export const besideRules: readonly Rule<BesideFacts>[] = [
     message: 'High K raises the risk of bitter pit.',
     action: 'No K and no potassium nitrate; a calcium programme on the fruit.',
     test: (f) => (f.lowKGroup && f.kAboveSkip ? {} : null),
+  }),
+  rule({
+    id: 'R44',
+    level: 'caution',
+    when: 'fruit large or pitted before, and the leaf read by the general group',
+    message:
+      '{crop} is read by the general group, and its fruit is large or was pitted. Choose the low-K group?',
+    action: 'If the cultivar is prone to bitter pit, choose that use on Crop: K is then read anew.',
+    test: (f) => (f.group !== null ? { crop: f.group } : null),
+  }),
+  rule({
+    id: 'L01',
+    level: 'caution',
+    when: 'N above its range, in a crop that more N makes leaf in place of fruit',
+    message: 'More N means less fruit in {crop}: {harm}. N of the leaf is {cls}.',
+    action:
+      'Leave N out until the leaf is back in its range; look at fruit set, light and pruning.',
+    test: (f) =>
+      f.lessFruit !== null && f.nClass !== null && WELL_FED.includes(f.nClass)
+        ? { ...f.lessFruit, cls: f.nClass.replace('_', ' ') }
+        : null,
   }),
   rule({
     id: 'R43',

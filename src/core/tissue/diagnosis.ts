@@ -1,3 +1,4 @@
+import { tissueSpecies } from '../book/crops';
 import {
   discriminatingTests,
   features,
@@ -22,12 +23,8 @@ const LEADS_FROM = 0.6;
 const LEADS_TIMES = 3;
 /** Below this a cause is folded away. */
 export const FOLDED_BELOW = 0.05;
-const PIT_PRONE = 'apple_low_k_group';
-/** The picture is that of the species, whatever the group. */
-const pictureCrop = (crop: string): string => (crop === PIT_PRONE ? 'apple' : crop);
-
-/** Pictures that are telling for a crop. */
-export const picturesOf = (crop: string) => signaturesOf(pictureCrop(crop));
+/** Pictures that are telling for a crop: those of the species, whatever the group of its cultivar. */
+export const picturesOf = (crop: string) => signaturesOf(tissueSpecies(crop));
 
 /** How a leaf that was measured speaks for its nutrient's deficiency. */
 const TISSUE: Readonly<Record<'deficient' | 'low' | 'marginal' | 'enough', string | number>> = {
@@ -196,7 +193,6 @@ export interface NextTest {
   /** Information for its cost: the order in which tests are offered. */
   value: number;
 }
-const NODULES = 'nodules';
 /**
  * Tests that are not done yet, by what they tell for their cost (F12.5).
  *
@@ -207,7 +203,7 @@ export function nextTests(
   { legume, done = [] }: { legume: boolean; done?: readonly string[] },
 ): NextTest[] {
   return [...discriminatingTests()]
-    .filter(([id]) => !done.includes(id) && (legume || id !== NODULES))
+    .filter(([id, rows]) => !done.includes(id) && (legume || !rows[0]?.ofLegumes))
     .map(([testId, rows]): NextTest => {
       const under = d.ranked.map((r) => ({
         p: r.p,

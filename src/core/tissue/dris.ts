@@ -1,4 +1,4 @@
-import { drisNorms, type DrisNorm } from '../book/drisNorms';
+import { drisNorms } from '../book/drisNorms';
 import { refuse } from '../quantity/refusal';
 
 // Balance of nutrients against norms of good crops (chapter 5, F8.4): which is relatively shortest.
@@ -12,11 +12,36 @@ export interface DrisReading {
   /** Pairs that could not be taken, because one of them was not measured. */
   skipped: string[];
 }
-const pairOf = (norm: DrisNorm): [string, string] => norm.ratio.split('/') as [string, string];
+/** Mean and variation of the ratio of two nutrients in good crops. */
+export interface NormOfPair {
+  ratio: string;
+  normMean: number;
+  cvPct: number;
+}
+const pairOf = (norm: NormOfPair): [string, string] => norm.ratio.split('/') as [string, string];
 /** How far a pair is from its norm, on the scale of its variation. */
-function distance(a: number, b: number, { normMean: m, cvPct }: DrisNorm): number {
+function distance(a: number, b: number, { normMean: m, cvPct }: NormOfPair): number {
   const r = a / b;
   return ((r >= m ? r / m - 1 : 1 - m / r) * 1000) / cvPct;
+}
+
+/** What an index says beside the class of the leaf (F8.4): it acts only where both agree. */
+export type BalanceSays = 'short_by_both' | 'relatively_lowest' | 'in_balance';
+const SHORT_SCORE = -0.5;
+/**
+ * Balance and sufficiency beside each other: an index far below the others counts only where the
+ * range calls the leaf low as well.
+ *
+ * @param i.score place of the leaf on the scale of its range; null: it has none
+ * @example balanceSays({ index: -20, nbiMean: 12, score: 0.2 }) // 'relatively_lowest'
+ */
+export function balanceSays(i: {
+  index: number;
+  nbiMean: number;
+  score: number | null;
+}): BalanceSays {
+  if (i.index >= 0 || Math.abs(i.index) <= i.nbiMean) return 'in_balance';
+  return i.score !== null && i.score < SHORT_SCORE ? 'short_by_both' : 'relatively_lowest';
 }
 
 /**
@@ -26,18 +51,25 @@ function distance(a: number, b: number, { normMean: m, cvPct }: DrisNorm): numbe
  * @throws Refusal for an unknown set, a value not above 0, or where no pair was measured
  * @example dris({ normSet: 'EXAMPLE_ONLY', values: { N: 2.8, P: 0.3, K: 1.5 } }).index.K // -13.84
  */
-export function dris(i: {
+export const dris = (i: {
   normSet: string;
   values: Readonly<Record<string, number | null>>;
-}): DrisReading {
-  const norms =
+}): DrisReading =>
+  drisBy(
     drisNorms().get(i.normSet) ??
-    refuse(
-      'unknown_id',
-      'norm_set',
-      `norm_set = ${i.normSet} is not known: use one of ${[...drisNorms().keys()].join(', ')}.`,
-      { value: i.normSet },
-    );
+      refuse(
+        'unknown_id',
+        'norm_set',
+        `norm_set = ${i.normSet} is not known: use one of ${[...drisNorms().keys()].join(', ')}.`,
+        { value: i.normSet },
+      ),
+    i,
+  );
+/** The same by norms that somebody brought. */
+export function drisBy(
+  norms: readonly NormOfPair[],
+  i: { normSet: string; values: Readonly<Record<string, number | null>> },
+): DrisReading {
   for (const [x, v] of Object.entries(i.values))
     if (v !== null && !(Number.isFinite(v) && v > 0))
       refuse('out_of_range', `values.${x}`, `${x} = ${v} must be above 0.`, {

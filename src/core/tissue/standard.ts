@@ -109,6 +109,14 @@ export function standardsFor(
   );
 }
 
+/** Parts of plants that any range knows: for a crop that has none of its own. */
+export const partsOfPlants = (
+  ranges: readonly SufficiencyRow[],
+): { part: string; partLabel: string }[] =>
+  [...new Set(ranges.map((r) => r.part))]
+    .toSorted()
+    .map((part) => ({ part, partLabel: part.replaceAll('_', ' ') }));
+
 /**
  * The standard for a crop, part and stage (F6.0): inside a window, between two of one group, or
  * within 2 codes of an edge. Otherwise it is

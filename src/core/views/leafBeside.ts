@@ -19,6 +19,14 @@ import { elementsOf, leafRatio, ratioServes, type LeafRatio } from '../tissue/ra
 import { soilTissue, type SoilTissueReading } from '../tissue/soilMatrix';
 import { leafTrend, type Trend } from '../tissue/trend';
 import { said, type Words } from '../why/said';
+import {
+  balanceBeside,
+  ownBeside,
+  similarBeside,
+  type BalanceBeside,
+  type OwnBeside,
+  type SimilarBeside,
+} from './leafOwn';
 
 // What a leaf says beside its classes: against its mate, beside the soil, in ratios, by biomass and
 // over the years (chapter 5, sections 7 to 10 and 16).
@@ -170,10 +178,22 @@ export interface SoilBesideLeaf {
   leaf: LeafClass;
   reading: SoilTissueReading;
 }
+/** Trace elements of a soil sample that counts, by class. Iron has none: its test is too weak (section 10). */
+const TRACES = { b: 'B', zn: 'Zn', mn: 'Mn', cu: 'Cu' } as const;
+function soilClasses({ ground }: Pick<Assessment, 'ground'>): Map<string, SoilClass> {
+  const found = new Map<string, SoilClass>(Object.entries(ground.classes));
+  // A sample that is too old for a rate is too old here: its pH is not read either.
+  if (ground.ph !== null)
+    for (const { reading, classified } of ground.readings) {
+      const symbol = TRACES[reading.nutrient as keyof typeof TRACES];
+      if (symbol && classified) found.set(symbol, classified.cls);
+    }
+  return found;
+}
 function soilBeside(plan: Plan, a: Pick<Assessment, 'ground'>, leaf: ReadLeaf): SoilBesideLeaf[] {
   const answers = Object.fromEntries(plan.season.soilLeafAnswers.map((x) => [x.id, x.holds]));
-  return (['P', 'K', 'Mg', 'S'] as const).flatMap((nutrient): SoilBesideLeaf[] => {
-    const soil = SOIL[a.ground.classes[nutrient] ?? 'unknown'];
+  return [...soilClasses(a)].flatMap(([nutrient, found]): SoilBesideLeaf[] => {
+    const soil = SOIL[found];
     const cls = classOf(of(leaf, nutrient));
     return soil && cls
       ? [
@@ -239,7 +259,9 @@ function yearsOf(leaf: ReadLeaf, leaves: readonly ReadLeaf[]): LeafYears[] {
       l.sample.role !== 'affected' &&
       l.sample.cropKey === leaf.sample.cropKey &&
       l.sample.part === leaf.sample.part &&
-      l.assessment.standard?.setId === set,
+      l.assessment.standard?.setId === set &&
+      // Without a range nothing but its stage says which leaves are of one kind.
+      (set !== undefined || Math.abs(l.sample.bbch - leaf.sample.bbch) <= STAGES_APART),
   );
   return leaf.assessment.results.flatMap((r): LeafYears[] => {
     const byYear = new Map<number, number[]>();
@@ -248,7 +270,9 @@ function yearsOf(leaf: ReadLeaf, leaves: readonly ReadLeaf[]): LeafYears[] {
       const year = Number(l.sample.date.slice(0, 4));
       if (value !== null) byYear.set(year, [...(byYear.get(year) ?? []), value]);
     }
-    if (byYear.size < 2 || r.limits === null) return [];
+    const { combinedCvPct } = tissueNutrientOf(r.nutrient);
+    if (byYear.size < 2 || combinedCvPct <= 0 || (set !== undefined && r.limits === null))
+      return [];
     const points = [...byYear]
       .map(([year, v]) => ({
         year,
@@ -265,8 +289,8 @@ function yearsOf(leaf: ReadLeaf, leaves: readonly ReadLeaf[]): LeafYears[] {
         trend: leafTrend({
           years: points.map((p) => p.year),
           values: points.map((p) => p.value),
-          combinedCvPct: tissueNutrientOf(r.nutrient).combinedCvPct,
-          limit: falls ? r.limits.sl : r.limits.sh,
+          combinedCvPct,
+          limit: falls ? (r.limits?.sl ?? null) : (r.limits?.sh ?? null),
         }),
       },
     ];
@@ -301,6 +325,10 @@ export interface LeafBeside {
   ratios: RatioBeside[];
   years: LeafYears[];
   nutrition: ReturnType<typeof nutritionOf>;
+  /** Good blocks, norms and a similar crop of the farm's own. */
+  own: OwnBeside[];
+  balance: BalanceBeside[];
+  similar: SimilarBeside | null;
   warnings: Warning[];
 }
 const MANURED = ['P', 'K', 'Zn', 'Cu', 'S'];
@@ -316,6 +344,7 @@ export function leafBeside(book: Book, plan: Plan, a: Assessment): LeafBeside {
   // What stands for years is read by its last leaf, until that is too old.
   const stands = plan.season.cropKey !== null && cropOf(book, plan.season.cropKey).nBaseKgHa > 0;
   const leaf =
+    ofSeason.find((l) => speaks(l) && l.assessment.standard !== null) ??
     ofSeason.find(speaks) ??
     (stands
       ? leaves.find(
@@ -327,7 +356,19 @@ export function leafBeside(book: Book, plan: Plan, a: Assessment): LeafBeside {
       : undefined) ??
     null;
   const pair = pairOf(ofSeason);
-  if (!leaf) return { leaf, pair, soil: [], ratios: [], years: [], nutrition: null, warnings: [] };
+  if (!leaf)
+    return {
+      leaf,
+      pair,
+      soil: [],
+      ratios: [],
+      years: [],
+      nutrition: null,
+      own: [],
+      balance: [],
+      similar: null,
+      warnings: [],
+    };
   const crop = cropOf(book, leaf.sample.cropKey);
   const use = leaf.sample.cropKey === plan.season.cropKey ? plan.season.use : null;
   const tissueCrop = tissueCropOf(book, leaf.sample.cropKey, use) ?? '';
@@ -336,7 +377,7 @@ export function leafBeside(book: Book, plan: Plan, a: Assessment): LeafBeside {
   const found = ratiosOf(tissueCrop, annual, leaf);
   const years = yearsOf(leaf, leaves);
   const nutrition = nutritionOf(tissueCrop, leaf);
-  const ratio = (id: RegExp) => found.find((r) => id.test(r.row.ratioId));
+  const ratio = (rule: RatioRow['rule']) => found.find((r) => r.row.rule === rule);
   const k = valueOf(of(leaf, 'K'));
   const skips =
     k !== null && orchardKOf(tissueCrop)
@@ -346,28 +387,35 @@ export function leafBeside(book: Book, plan: Plan, a: Assessment): LeafBeside {
           leafKPct: k,
         }).skipYearsPlanned
       : 0;
-  const nToS = ratio(/^R_NS_/u);
-  const named = (cell: RegExp) =>
-    soil.filter((s) => cell.test(s.reading.cell.cellId)).map((s) => s.nutrient);
+  const nToS = ratio('n_to_s');
+  const named = (says: 'uptake' | 'concentrated') =>
+    soil.filter((s) => s.reading.cell.rule === says).map((s) => s.nutrient);
   const forage = crop.group.startsWith('forage');
+  const { pitProneTissueCrop } = crosswalkOf(book, leaf.sample.cropKey);
+  const block = plan.season.fruitBlock;
+  const pitted = block !== null && (block.bigFruit === true || (block.previousPitPct ?? 0) > 0);
+  const nClass = classOf(of(leaf, 'N'));
   const warnings = judge(besideRules, {
     biomassKnown: nutrition !== null && typeof nutrition !== 'string',
-    nClass: classOf(of(leaf, 'N')),
+    nClass,
+    lessFruit: crop.moreNLessFruit ? { crop: crop.name, harm: crop.lateNHarm } : null,
     salt: ['Cl', 'Na'].filter((x) => of(leaf, x)?.cls === 'toxic_risk'),
-    uptake: named(/^M0[47]$/u),
-    concentrated: named(/^M03$/u),
+    uptake: named('uptake'),
+    concentrated: named('concentrated'),
     nToS:
       nToS && nToS.reading.level === 'caution' && nToS.reading.means === nToS.row.meaningHigh
         ? nToS.reading.ratio
         : null,
-    cuToMo: ratio(/^R_CUMO$/u)?.reading.ratio ?? null,
+    cuToMo: ratio('cu_to_mo')?.reading.ratio ?? null,
     moMgKg: forage ? valueOf(of(leaf, 'Mo')) : null,
     feedNitrateN: forage ? valueOf(of(leaf, 'NO3_N')) : null,
     pairSame:
       pair !== null &&
       pair.refused === null &&
       pair.rows.every((r) => r.reading.strength === 'no_difference'),
-    lowKGroup: tissueCrop === crosswalkOf(book, leaf.sample.cropKey).pitProneTissueCrop,
+    group:
+      pitProneTissueCrop !== null && tissueCrop !== pitProneTissueCrop && pitted ? crop.name : null,
+    lowKGroup: pitProneTissueCrop !== null && tissueCrop === pitProneTissueCrop,
     kAboveSkip: skips > 0,
     skipYears: skips,
     leafK: k,
@@ -377,7 +425,18 @@ export function leafBeside(book: Book, plan: Plan, a: Assessment): LeafBeside {
     manured:
       plan.organics.length > 0 ? MANURED.filter((x) => ABOVE.includes(of(leaf, x)?.cls ?? '')) : [],
   });
-  return { leaf, pair, soil, ratios: found, years, nutrition, warnings };
+  return {
+    leaf,
+    pair,
+    soil,
+    ratios: found,
+    years,
+    nutrition,
+    own: ownBeside(plan, leaf),
+    balance: balanceBeside(plan, leaf),
+    similar: similarBeside(book, plan, leaf),
+    warnings,
+  };
 }
 
 /** One sentence of a nutrition index. */

@@ -5,6 +5,7 @@ import type { SeasonCalendar } from '../lines/calendar';
 import type { Warning } from '../rules/rule';
 import type { Words } from '../why/said';
 import { correctionsFor } from './corrections';
+import { fruitDropOf } from './fruitDrop';
 import { fruitCalcium } from './fruitSprays';
 import { leafBeside } from './leafBeside';
 import { sampleWindows } from './sampleWindow';
@@ -32,6 +33,10 @@ export interface SeasonReading {
     says: Words;
     gates: { question: string; answer: string }[];
   }[];
+  ownBlocks: { nutrient: string; value: number; n: number; mean: number; says: string }[];
+  balance: { normSet: string; nutrient: string; index: number; says: string }[];
+  similar: { like: string; nutrient: string; says: string }[];
+  fruitDrop: { open: string[]; says: Words[] } | null;
   fruitCalcium: { effectiveKgHa: number; targetKgHa: number; reading: string } | null;
   warnings: Warning[];
 }
@@ -46,6 +51,7 @@ export function seasonReading(
   const beside = leafBeside(book, plan, a);
   const symptoms = readSymptoms(book, plan, a, beside);
   const calcium = fruitCalcium(book, plan, a, beside);
+  const drop = fruitDropOf(book, plan, beside);
   const { leaf, nutrition } = beside;
   return {
     windows: sampleWindows(book, plan, calendar).map((w) => ({
@@ -102,6 +108,22 @@ export function seasonReading(
       says: x.words,
       gates: x.gates.map(({ question, answer }) => ({ question, answer })),
     })),
+    ownBlocks: beside.own.flatMap((o) =>
+      o.rows.map(({ nutrient, value, figure, says }) => ({
+        nutrient,
+        value,
+        n: figure.n,
+        mean: figure.mean,
+        says,
+      })),
+    ),
+    balance: beside.balance.flatMap(({ normSet, rows }) => rows.map((r) => ({ normSet, ...r }))),
+    similar: (beside.similar?.rows ?? []).map(({ nutrient, says }) => ({
+      like: beside.similar?.like ?? '',
+      nutrient,
+      says,
+    })),
+    fruitDrop: drop && { open: drop.open, says: drop.words },
     fruitCalcium: calcium && {
       effectiveKgHa: calcium.effectiveKgHa,
       targetKgHa: calcium.target.seasonCaTargetKgHa,

@@ -7,6 +7,7 @@ import {
   features,
   priorModifiers,
   type Feature,
+  type Hypothesis,
   type Symptom,
 } from '../book/symptoms';
 import { groupedBy } from '../book/table';
@@ -99,7 +100,6 @@ function knownConditions(plan: Plan, a: Assessment, crop: string): Map<string, b
 
 const wordOf = (d: Diagnosis, r: Ranked, k: number): RankWord =>
   d.verdict === 'leading' && k === 0 ? 'leading' : r.p >= 0.1 ? 'possible' : 'unlikely';
-const VIRUS = 'Virus';
 const LIKELY = 0.25;
 const TARGET = 'TARGET_def';
 const SHOWN = 5;
@@ -135,7 +135,7 @@ export function readSymptoms(
   const pictures = picturesOf(crop);
   const seen = new Set(symptoms?.pictures.map((p) => p.id));
   const tests = [...discriminatingTests()]
-    .filter(([id]) => legume || id !== 'nodules')
+    .filter(([, rows]) => legume || !rows[0]?.ofLegumes)
     .map(([id, rows]) => {
       const outcomes = [...new Set(rows.map((r) => r.outcome))];
       const said = symptoms?.tests.find((t) => t.id === id)?.outcome ?? null;
@@ -173,8 +173,8 @@ export function readSymptoms(
   const next = diagnosis
     ? nextTests(diagnosis, { legume, done: Object.keys(done) }).slice(0, 3)
     : [];
-  const likely = (id: RegExp) =>
-    shown.some((r) => id.test(r.hypothesis.hypothesisId) && r.p >= LIKELY);
+  const likely = (suspect: Hypothesis['suspect']) =>
+    shown.some((r) => r.hypothesis.suspect === suspect && r.p >= LIKELY);
   const suspected = shown
     .filter((r) => r.p >= LIKELY && r.hypothesis.hypothesisId.endsWith('_def'))
     .map((r) => r.hypothesis.hypothesisId.replace('_def', ''));
@@ -184,7 +184,7 @@ export function readSymptoms(
     groups: [...groupedBy([...features().values()], (f) => f.group)].map(([group, list]) => ({
       group,
       features: list
-        .filter((f) => legume || f.featureId !== 'f_no_nodules')
+        .filter((f) => legume || !f.ofLegumes)
         .map((f) => ({ ...f, answer: answers[f.featureId] ?? null })),
     })),
     pictures: pictures.map((p) => ({ ...p, seen: seen.has(p.featureId) })),
@@ -200,10 +200,10 @@ export function readSymptoms(
           notMeasured: beside.leaf ? suspected.filter((x) => tissue[x] === undefined) : [],
           tipburn: answers.f_fruit_breakdown === true,
           caClass: tissue.Ca ?? null,
-          virusLikely: shown.some((r) => r.hypothesis.hypothesisId === VIRUS && r.p >= LIKELY),
-          herbicideLikely: likely(/^Herb_/u),
+          virusLikely: likely('disease'),
+          herbicideLikely: likely('herbicide'),
           feClass: tissue.Fe ?? null,
-          feLikely: likely(/^Fe_def$/u),
+          feLikely: likely('iron'),
         })
       : [],
   };

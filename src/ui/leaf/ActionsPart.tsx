@@ -3,6 +3,7 @@
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import type { Plan } from '@/core/document/document';
+import { MOST_PASSES } from '@/core/document/most';
 import { dateInWords } from '@/core/quantity/calendar';
 import {
   correctionsFor,
@@ -172,8 +173,6 @@ function OneAction({ action: x }: { action: Action }) {
     </article>
   );
 }
-/** As many as a plan holds. */
-const MOST_PASSES = 20;
 
 /** What the next season begins with. */
 function Later() {

@@ -4,6 +4,7 @@ import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { fruitCaStandards } from '@/core/book/fruitCalcium';
 import type { Plan } from '@/core/document/document';
+import { MOST_PASSES } from '@/core/document/most';
 import { dateInWords } from '@/core/quantity/calendar';
 import {
   calciumSalts,
@@ -316,5 +317,3 @@ function Programme({ now }: { now: FruitCalcium }) {
     </div>
   );
 }
-/** As many as a plan holds. */
-const MOST_PASSES = 20;

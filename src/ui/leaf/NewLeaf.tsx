@@ -14,6 +14,7 @@ import { useHydrated } from '../frame/hydrated';
 import { ReportFile } from '../samples/ReportFile';
 import { lineId, usePlan } from '../workspace/context';
 import { useDoors } from '../workspace/doors';
+import { BiomassBox, RoleBox, TenPlantsBox, WashedBox } from './leafBoxes';
 
 export interface LeafChoice {
   setId: string;
@@ -27,6 +28,8 @@ export interface LeafChoice {
 }
 export interface SeasonStationProps {
   choices: LeafChoice[];
+  /** Parts of any plant: for pairs, and for a crop without ranges. */
+  parts: { part: string; partLabel: string }[];
   nutrients: string[];
 }
 
@@ -62,14 +65,23 @@ interface DraftProps {
 /** When, where on the plant and at which stage the leaves were taken. */
 function SampleBoxes({
   choices,
+  parts: ofPlants,
   latest,
   draft,
   set,
   pending,
-}: DraftProps & { choices: LeafChoice[]; latest: string }) {
-  const parts = [...new Map(choices.map((c) => [c.part, c.partLabel])).entries()].map(
-    ([value, label]) => ({ value, label }),
-  );
+}: DraftProps & Pick<SeasonStationProps, 'choices' | 'parts'> & { latest: string }) {
+  const own = new Map(choices.map((c) => [c.part, c.partLabel]));
+  // Each part once: first those that a range reads.
+  const parts = [
+    ...[...own].map(([value, label]) => ({ value, label })),
+    ...ofPlants
+      .filter((p) => !own.has(p.part))
+      .map(({ part, partLabel }) => ({
+        value: part,
+        label: own.size === 0 ? partLabel : `${partLabel}, no range`,
+      })),
+  ];
   const systems = [
     ...new Set(
       choices
@@ -91,12 +103,7 @@ function SampleBoxes({
         label="Part"
         disabled={pending}
         value={draft.part}
-        options={[
-          ...parts,
-          ...(parts.some((p) => p.value === 'leaf_midshoot')
-            ? []
-            : [{ value: 'leaf_midshoot', label: 'Leaf from the middle of a shoot' }]),
-        ]}
+        options={parts}
         onValue={(v) =>
           set({ part: v, bbch: choices.find((c) => c.part === v)?.bbchFrom ?? draft.bbch })
         }
@@ -122,27 +129,8 @@ function SampleBoxes({
         range={{ label: 'Leaves or plants', unit: '', min: 1, max: 1000 }}
         onValue={(v) => set({ nOrgans: v })}
       />
-      <ChoiceBox
-        label="Washed"
-        value={draft.washed}
-        options={[
-          { value: 'no', label: 'no' },
-          { value: 'distilled', label: 'in distilled water' },
-          { value: 'tap', label: 'in tap water' },
-        ]}
-        onValue={(v) => v && set({ washed: v as LeafSample['washed'] })}
-      />
-      <ChoiceBox
-        label="Of"
-        disabled={pending}
-        value={draft.role}
-        options={[
-          { value: 'survey', label: 'the whole block' },
-          { value: 'affected', label: 'plants that look ill' },
-          { value: 'unaffected', label: 'healthy plants beside them' },
-        ]}
-        onValue={(v) => v && set({ role: v as LeafSample['role'] })}
-      />
+      <WashedBox value={draft.washed} disabled={pending} onValue={(washed) => set({ washed })} />
+      <RoleBox value={draft.role} disabled={pending} onValue={(role) => set({ role })} />
       <TextBox
         label="Sprayed with (Mn, Zn …)"
         disabled={pending}
@@ -158,22 +146,10 @@ function SampleBoxes({
         onValue={(v) => set({ daysSinceSpray: v })}
       />
       {draft.part === 'whole_shoot' && (
-        <FigureBox
-          label="Biomass, dry"
-          optional
-          value={draft.biomassTHa}
-          range={{ label: 'Biomass, dry', unit: 't/ha', min: 0.05, max: 40 }}
-          onValue={(v) => set({ biomassTHa: v })}
-        />
+        <BiomassBox value={draft.biomassTHa} onValue={(biomassTHa) => set({ biomassTHa })} />
       )}
       {draft.role !== 'survey' && (
-        <FigureBox
-          label="Ten plants, dry"
-          optional
-          value={draft.tenPlantsG}
-          range={{ label: 'Ten plants', unit: 'g', min: 0, max: 100_000, above: true }}
-          onValue={(v) => set({ tenPlantsG: v })}
-        />
+        <TenPlantsBox value={draft.tenPlantsG} onValue={(tenPlantsG) => set({ tenPlantsG })} />
       )}
     </div>
   );
@@ -312,6 +288,7 @@ interface Asked {
 /** Values of a leaf, typed in or from a laboratory's file. */
 export function NewLeaf({
   choices,
+  parts,
   nutrients,
   waiting,
 }: SeasonStationProps & { waiting: readonly LeafSampleFact[] }) {
@@ -429,7 +406,7 @@ export function NewLeaf({
     set({
       ...(read.date === null ? {} : { date: read.date }),
       ...(read.bbch === null ? {} : { bbch: read.bbch }),
-      ...(choices.some((c) => c.part === read.part) ? { part: read.part } : {}),
+      ...([...choices, ...parts].some((c) => c.part === read.part) ? { part: read.part } : {}),
       ...(read.role === 'survey' ? {} : { role: read.role }),
       laboratoryNumber: read.label ?? '',
       values: Object.fromEntries(
@@ -478,11 +455,18 @@ export function NewLeaf({
           }}
         />
       )}
-      <SampleBoxes choices={choices} latest={plan.asOf} draft={draft} set={set} pending={pending} />
+      <SampleBoxes
+        choices={choices}
+        parts={parts}
+        latest={plan.asOf}
+        draft={draft}
+        set={set}
+        pending={pending}
+      />
       <p className="note my-1">
         Standards for this crop:{' '}
         {choices.map((c) => `${c.partLabel}, BBCH ${c.bbchFrom}-${c.bbchTo}`).join('; ') ||
-          'none; compare a good and a bad area'}
+          'none; the values are kept for a pair, for the years and for a standard of your own'}
         .
       </p>
       <ValueBoxes nutrients={nutrients} draft={draft} set={set} pending={pending} />

@@ -12,6 +12,7 @@ import { ChoiceBox, DateBox, Part, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { Warnings } from '../Warnings';
 import { editSeason, lineId, useBook, useEdit } from '../workspace/context';
+import { SimulatedMeter } from './SimulatedMeter';
 import { useKnownPlan } from './useCalendar';
 
 type Sap = Plan['season']['sap'][number];
@@ -143,6 +144,12 @@ export function SapPart() {
               value={dilution}
               range={{ label: 'Dilution', unit: '', min: 1, max: 100 }}
               onValue={(v) => v !== null && setDilution(v)}
+            />
+            <SimulatedMeter
+              asked={
+                date !== null && bbch !== null && meter !== null ? { meter, date, bbch } : null
+              }
+              onRead={(r) => 'shows' in r && setValue(r.shows)}
             />
             <button
               type="button"

@@ -4,14 +4,17 @@ import { Check, ChevronLeft, ChevronRight, Minus, Plus } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState, useTransition, type ReactNode } from 'react';
 import type { LeafSample } from '@/core/facts/leafSample';
-import { dateInWords } from '@/core/quantity/calendar';
 import { sampleWindows, type SampleWindow } from '@/core/views/sampleWindow';
-import { ChoiceBox, DateBox, Part, words } from '../figure/fields';
+import { DateBox, Part, words } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { TextBox } from '../figure/TextBox';
 import { lineId, useBook, useEdit } from '../workspace/context';
 import { useDoors } from '../workspace/doors';
+import { PrintButton } from '../frame/PrintButton';
+import { BiomassBox, RoleBox, TenPlantsBox, WashedBox } from './leafBoxes';
 import { PlantDrawing } from './PlantDrawing';
+import { PocketCard } from './PocketCard';
+import { sentence, STALK, windowWords } from './protocolWords';
 import { useCalendar, useKnownPlan } from './useCalendar';
 
 const STATE: Readonly<Record<SampleWindow['state'], string>> = {
@@ -21,18 +24,6 @@ const STATE: Readonly<Record<SampleWindow['state'], string>> = {
   not_known: 'by the calendar',
   past: 'past',
 };
-/** What becomes of the stalk, as the protocols name it. */
-const STALK: Readonly<Record<string, string>> = {
-  no: 'The stalk stays on.',
-  yes: 'The stalk is taken off.',
-  separate: 'Blade and stalk go into bags of their own.',
-  petiole_is_sample: 'The stalk is the sample: the blade is taken off at once.',
-};
-const windowWords = (w: SampleWindow): string =>
-  w.from === null
-    ? w.calendar
-    : `${dateInWords(w.from)}${w.to === null ? ' on' : ` to ${dateInWords(w.to)}`}`;
-
 /** Windows of the season's crop; one is walked step by step. */
 export function TakeSample() {
   const plan = useKnownPlan();
@@ -57,7 +48,14 @@ export function TakeSample() {
       title="When and which leaf"
       aside="by the warmth of a normal year, put right by stages that were seen"
     >
-      <ul className="grid gap-4 lg:grid-cols-2" data-testid="sample-windows">
+      <p className="no-print mb-2 flex flex-wrap items-baseline gap-3">
+        <PrintButton label="Print pocket cards" />
+        <span className="note">a card a window, with lines for day, stage and who</span>
+      </p>
+      {windows.map((w) => (
+        <PocketCard key={`card ${w.part} ${w.bbchFrom}`} window={w} />
+      ))}
+      <ul className="no-print grid gap-4 lg:grid-cols-2" data-testid="sample-windows">
         {windows.map((w) => (
           <li key={`${w.part} ${w.bbchFrom}`} className="flex gap-3 border-b border-rule pb-3">
             <PlantDrawing form={w.protocol.plantForm} organ={w.protocol.organ} size={110} />
@@ -100,11 +98,6 @@ interface Taken {
   laboratoryNumber: string;
   sentOn: string | null;
 }
-const ROLES = [
-  { value: 'survey', label: 'of the whole block' },
-  { value: 'affected', label: 'of plants that look ill' },
-  { value: 'unaffected', label: 'of healthy plants beside them' },
-];
 const COUNT_BY = 5;
 
 /** A protocol, step by step: each is ticked off, and place, time, stage and who are kept. */
@@ -178,12 +171,7 @@ function Walk({ window: w, onEnd }: { window: SampleWindow; onEnd: () => void })
           <p className="note">
             Clean dry hands; paper bags; no rubber, brass or galvanised tools, no sunscreen.
           </p>
-          <ChoiceBox
-            label="This sample is"
-            value={taken.role}
-            options={ROLES}
-            onValue={(v) => v && set({ role: v as Taken['role'] })}
-          />
+          <RoleBox value={taken.role} onValue={(role) => set({ role })} />
           {pair && (
             <p className="problem">
               A pair has four bags: leaves and soil (0 to 20 cm) of both, the same leaf on the same
@@ -247,16 +235,7 @@ function Walk({ window: w, onEnd }: { window: SampleWindow; onEnd: () => void })
           <p className="note">
             To the laboratory or dry within {protocol.maxHoursToDryOrShip} h; early in the week.
           </p>
-          <ChoiceBox
-            label="Washed"
-            value={taken.washed}
-            options={[
-              { value: 'no', label: 'no' },
-              { value: 'distilled', label: 'in distilled water' },
-              { value: 'tap', label: 'in tap water' },
-            ]}
-            onValue={(v) => v && set({ washed: v as Taken['washed'] })}
-          />
+          <WashedBox value={taken.washed} onValue={(washed) => set({ washed })} />
         </>
       ),
     },
@@ -295,22 +274,10 @@ function Walk({ window: w, onEnd }: { window: SampleWindow; onEnd: () => void })
             onValue={(laboratoryNumber) => set({ laboratoryNumber })}
           />
           {w.part === 'whole_shoot' && (
-            <FigureBox
-              label="Biomass, dry"
-              optional
-              value={taken.biomassTHa}
-              range={{ label: 'Biomass, dry', unit: 't/ha', min: 0.05, max: 40 }}
-              onValue={(v) => set({ biomassTHa: v })}
-            />
+            <BiomassBox value={taken.biomassTHa} onValue={(biomassTHa) => set({ biomassTHa })} />
           )}
           {pair && (
-            <FigureBox
-              label="Ten plants, dry"
-              optional
-              value={taken.tenPlantsG}
-              range={{ label: 'Ten plants', unit: 'g', min: 0, max: 100_000, above: true }}
-              onValue={(v) => set({ tenPlantsG: v })}
-            />
+            <TenPlantsBox value={taken.tenPlantsG} onValue={(tenPlantsG) => set({ tenPlantsG })} />
           )}
         </div>
       ),
@@ -391,5 +358,3 @@ function Walk({ window: w, onEnd }: { window: SampleWindow; onEnd: () => void })
     </section>
   );
 }
-const sentence = (text: string): string =>
-  `${(text[0] ?? '').toUpperCase()}${text.slice(1).replace(/\.$/u, '')}.`;

@@ -10,6 +10,7 @@ import { dateInWords } from '@/core/quantity/calendar';
 import { ChoiceBox, DateBox, Part } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
+import { SimulatedMeter } from '../leaf/SimulatedMeter';
 import {
   editSeason,
   lineId,
@@ -203,6 +204,14 @@ function Measured({ readOnly, cropId }: { readOnly: boolean; cropId: string | nu
             range={{ ...READING, above: true }}
             onValue={(v) => setStrip({ stripReading: v })}
           />
+          {!readOnly && (
+            <SimulatedMeter
+              asked={{ meter: 'colour', date: strip.date }}
+              onRead={(r) =>
+                'strip' in r && setStrip({ fieldReading: r.field, stripReading: r.strip })
+              }
+            />
+          )}
           {!readOnly && (
             <button
               type="button"

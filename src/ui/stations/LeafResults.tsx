@@ -85,6 +85,7 @@ export function LeafResults({ leaf, onRemove }: { leaf: ReadLeaf; onRemove?: () 
         </span>
       </h3>
       {assessment.refused && <p className="problem">{assessment.refused.message}</p>}
+      {assessment.without !== null && <p className="note">{assessment.without}</p>}
       {assessment.order.length > 0 && (
         <p>
           <strong>Shortest first: {assessment.order.join(', ')}.</strong>

@@ -9,8 +9,11 @@ import { leafBeside } from '@/core/views/leafBeside';
 import { Part } from '../figure/fields';
 import { ActionsPart } from '../leaf/ActionsPart';
 import { BesideParts, YearsPart } from '../leaf/BesideParts';
+import { FeedPart } from '../leaf/FeedPart';
+import { FruitDropPart } from '../leaf/FruitDropPart';
 import { FruitSprays } from '../leaf/FruitSprays';
 import { NewLeaf, type SeasonStationProps } from '../leaf/NewLeaf';
+import { OwnBesideParts } from '../leaf/OwnBesideParts';
 import { SapPart } from '../leaf/SapPart';
 import { SymptomsPart } from '../leaf/SymptomsPart';
 import { TakeSample } from '../leaf/TakeSample';
@@ -63,10 +66,12 @@ export function SeasonStation(props: SeasonStationProps) {
       </Tabs.Content>
       <Tabs.Content value="ails">
         <SymptomsPart beside={beside} />
+        <FruitDropPart beside={beside} />
       </Tabs.Content>
       <Tabs.Content value="act">
         <ActionsPart beside={beside} />
         <FruitSprays beside={beside} />
+        <FeedPart beside={beside} />
       </Tabs.Content>
       <Tabs.Content value="years">
         <Part
@@ -115,6 +120,7 @@ function ReadIt({
           <Warnings list={beside.warnings} />
         </Part>
         <BesideParts beside={beside} />
+        <OwnBesideParts beside={beside} />
         {others.length > 0 && (
           <Part title="Others of this season">
             {others.map((l) => (

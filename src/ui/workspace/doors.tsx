@@ -29,6 +29,12 @@ export interface FieldDoors {
     meantAsWritten: readonly string[],
   ) => Promise<Answer<LeafAssessment>>;
   dropLeaf: (id: string) => Promise<Answer<void>>;
+  /** A stand-in for a meter held to the crop: sap, or leaf colour beside a rich strip. */
+  readMeter: (asked: {
+    meter: string;
+    date: string;
+    bbch?: number;
+  }) => Promise<Answer<{ shows: number } | { field: number; strip: number }>>;
   saveOutline: (outline: Outline, meant: boolean) => Promise<Answer<SavedOutline>>;
   readOutlines: (form: FormData) => Promise<Answer<OutlineFile>>;
   createSamplingPlan: (

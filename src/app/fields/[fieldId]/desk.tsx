@@ -12,6 +12,7 @@ import {
   dropSamplingPlanAction,
   importPlanAction,
   keepClaimAction,
+  simulatedMeterAction,
   solveBlendAction,
   lookAtPlanAction,
   outlinesInFileAction,
@@ -107,8 +108,8 @@ async function gearOf(farmId: string, part: string): Promise<FarmGear | null> {
   );
 }
 
-/** The doors of one field: the actions, with the field that they are about. */
-function doorsOf(fieldId: string): FieldDoors {
+/** The doors of one field: the actions, with the field and season that they are about. */
+function doorsOf(fieldId: string, seasonId: string): FieldDoors {
   return {
     savePlan: savePlanAction,
     lookAtPlan: lookAtPlanAction,
@@ -117,6 +118,7 @@ function doorsOf(fieldId: string): FieldDoors {
     decide: decideAction,
     addLeaf: addLeafAction.bind(null, fieldId),
     dropLeaf: dropLeafAction.bind(null, fieldId),
+    readMeter: simulatedMeterAction.bind(null, seasonId),
     saveOutline: saveOutlineAction.bind(null, fieldId),
     readOutlines: outlinesInFileAction.bind(null, fieldId),
     createSamplingPlan: createSamplingPlanAction.bind(null, fieldId),
@@ -157,7 +159,7 @@ export async function Desk({
           note: newest.status === 'proposed' ? 'waits for an answer' : 'change asked',
         };
   return (
-    <FieldDoorsProvider value={doorsOf(fieldId)}>
+    <FieldDoorsProvider value={doorsOf(fieldId, stored.seasonId)}>
       <FieldDesk
         key={`${stored.seasonId}`}
         farmId={stored.farmId}

@@ -9,6 +9,7 @@ import schema7 from './7.schema.json';
 import schema8 from './8.schema.json';
 import schema9 from './9.schema.json';
 import schema10 from './10.schema.json';
+import schema11 from './11.schema.json';
 
 export const FROZEN: Readonly<Record<number, unknown>> = {
   1: schema1,
@@ -21,4 +22,5 @@ export const FROZEN: Readonly<Record<number, unknown>> = {
   8: schema8,
   9: schema9,
   10: schema10,
+  11: schema11,
 };

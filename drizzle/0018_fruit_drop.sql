@@ -1,0 +1,1 @@
+ALTER TABLE "field_seasons" ADD COLUMN "fruit_drop" jsonb;
