@@ -113,6 +113,7 @@ const TITLES: Record<LibraryTable, string> = {
   fertilisers: 'Fertilisers',
   limes: 'Limes',
   ranges: 'Leaf ranges',
+  protocols: 'Leaf protocols',
 };
 /**
  * The tables of a farm's library with their description: units, what each column means, and under

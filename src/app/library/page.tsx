@@ -19,6 +19,7 @@ const TITLES: Record<TableName, string> = {
   fertilisers: 'Fertilisers',
   limes: 'Limes',
   ranges: 'Leaf ranges',
+  protocols: 'Leaf protocols',
 };
 
 /** The book of figures behind every sum, and a farm's own in their place. */

@@ -1,8 +1,18 @@
 import { byKey } from './table';
 
 /** Tables whose rows a farm may put its own values on. */
-export const LIBRARY_TABLES = ['crops', 'materials', 'fertilisers', 'limes', 'ranges'] as const;
+export const LIBRARY_TABLES = [
+  'crops',
+  'materials',
+  'fertilisers',
+  'limes',
+  'ranges',
+  'protocols',
+] as const;
 export type LibraryTable = (typeof LIBRARY_TABLES)[number];
+/** Whether a farm may add rows of its own: of leaf ranges and protocols it changes the figures alone. */
+export const hasOwnRows = (table: LibraryTable): boolean =>
+  table !== 'ranges' && table !== 'protocols';
 
 /**
  * A farm's own value for some columns of a row, or a row of its own made after another (`like`).

@@ -1,7 +1,7 @@
 import type { z } from 'zod';
 import { bookTable, type Book, type BookRow } from './book';
 import type { protocolRow, rangeRow } from './tissueRows';
-import { lazily, rowsOf } from './table';
+import { rowsOf } from './table';
 import protocolFile from './tables/sampling_protocols.json';
 import rangeFile from './tables/sufficiency_ranges.json';
 
@@ -16,15 +16,17 @@ export const LEAF_RANGES = bookTable<RangeRow>('ranges', 'rowKey', () =>
 );
 
 /**
- * Sufficiency ranges, with a farm's own limits, and sampling protocols. They are the largest
+ * Sufficiency ranges, with a farm's own limits, and sampling protocols, with its own counts. They are the largest
  * tables: pages reach them with the core alone.
  */
 export interface LeafStandards {
   ranges: readonly SufficiencyRow[];
   protocols: readonly SamplingProtocol[];
 }
-const protocols = lazily(() => rowsOf<SamplingProtocol>(protocolFile));
+export const LEAF_PROTOCOLS = bookTable<SamplingProtocol & BookRow>('protocols', 'protocolId', () =>
+  rowsOf<SamplingProtocol>(protocolFile),
+);
 export const leafStandards = (book: Book): LeafStandards => ({
   ranges: [...book.rows(LEAF_RANGES).values()],
-  protocols: protocols(),
+  protocols: [...book.rows(LEAF_PROTOCOLS).values()],
 });

@@ -3,7 +3,7 @@ import { rangeProblem, type Range } from '../quantity/range';
 import { crops } from './crops';
 import { fertilisers } from './fertilisers';
 import type { SufficiencyRow } from './leafStandards';
-import { bookOf, type Book, type LibraryChange, type LibraryTable } from './book';
+import { bookOf, hasOwnRows, type Book, type LibraryChange, type LibraryTable } from './book';
 import { limeMaterials } from './limes';
 import { materials } from './organicMaterials';
 
@@ -83,6 +83,10 @@ export const LIBRARY_COLUMNS: Record<LibraryTable, readonly LibraryColumn[]> = {
     col('highAbove', 'High above', '', 100_000),
     col('toxicAbove', 'Toxic above', '', 100_000),
   ],
+  protocols: [
+    col('minCount', 'At least', 'leaves', 1000, 1),
+    col('recommendedCount', 'Better', 'leaves', 1000, 1),
+  ],
 };
 
 export interface LibraryEntry {
@@ -121,6 +125,16 @@ async function rows(
       name: rangeName(r),
       group: r.cropGroup,
       unit: r.unit,
+      row: r as unknown as AnyRow,
+    }));
+  }
+  if (table === 'protocols') {
+    const { leafStandards } = await import('./leafStandards');
+    return leafStandards(book).protocols.map((r) => ({
+      key: r.protocolId,
+      name: `${r.crops.replaceAll('_', ' ').replaceAll(',', ', ')}: ${r.partExact}, BBCH ${r.bbchFrom}-${r.bbchTo}`,
+      group: r.organ.replaceAll('_', ' '),
+      unit: '',
       row: r as unknown as AnyRow,
     }));
   }
@@ -187,7 +201,7 @@ export async function checkChange(
       { value: key },
     );
   for (const [column, value] of Object.entries(values)) {
-    if (column === 'name' && table !== 'ranges' && typeof value === 'string' && value.trim() !== '')
+    if (column === 'name' && hasOwnRows(table) && typeof value === 'string' && value.trim() !== '')
       continue;
     const c =
       LIBRARY_COLUMNS[table].find((x) => x.column === column) ??
@@ -240,4 +254,5 @@ const ORDER: Partial<Record<LibraryTable, readonly (readonly [string, string])[]
     ['pass025mmPct', 'pass085mmPct'],
   ],
   crops: [['yieldTypicalTHa', 'yieldMaxTHa']],
+  protocols: [['minCount', 'recommendedCount']],
 };

@@ -11,7 +11,7 @@ import { seedRowOpeners } from '../nitrogen/seedRow';
 import { drainageClasses, soils } from '../book/soils';
 import { climateIds } from '../book/stages';
 import { lazily } from '../book/table';
-import { LEAF_RANGES } from '../book/leafStandards';
+import { LEAF_PROTOCOLS, LEAF_RANGES } from '../book/leafStandards';
 import { toSnake } from '../quantity/names';
 import { closest } from '../quantity/range';
 import { Refusal, type RefusalDetail } from '../quantity/refusal';
@@ -36,6 +36,7 @@ const OWN: Record<LibraryTable, Known> = {
   fertilisers: FERTILISER,
   limes: LIME,
   ranges: (b) => b.rows(LEAF_RANGES),
+  protocols: (b) => b.rows(LEAF_PROTOCOLS),
 };
 const TEXTURE = fixed(() => soils().map((s) => s.textureId));
 const CLIMATE = fixed(climateIds);

@@ -12,7 +12,7 @@ const whose = { by: z.string().max(120), on: date };
 const where = { cropKey: key, part: key, bbchFrom: bbch, bbchTo: bbch };
 
 /** Mean and spread of one nutrient in the leaves of good blocks. */
-export const ownLeafFigure = z.strictObject({
+const ownLeafFigure = z.strictObject({
   nutrient: z.string().min(1).max(8),
   n: num({ label: 'Samples', unit: '', min: 1, max: 10_000 }),
   mean: concentration,
@@ -23,7 +23,7 @@ export const ownLeafFigure = z.strictObject({
   upper: concentration.nullable(),
 });
 /** A provisional standard out of the good blocks of the farm. */
-export const ownLeafStandard = z.strictObject({
+const ownLeafStandard = z.strictObject({
   id: z.string().min(1).max(60),
   ...where,
   /** The samples that it was made of, so that anybody can look them up. */
@@ -54,7 +54,7 @@ export const leafNorm = z.strictObject({
   ...whose,
 });
 /** Another crop whose ranges are shown beside a leaf, as those of a similar one and nothing more. */
-export const similarLeaf = z.strictObject({
+const similarLeaf = z.strictObject({
   cropKey: key,
   /** Crop of the leaf ranges. */
   like: key,

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { PRINTED } from '../book/book';
-import { UNSAID_OF_LEAF, type LeafSampleFact } from '../facts/leafSample';
+import type { LeafSampleFact } from '../facts/leafSample';
+import { beetLeaf } from '../views/leafBeside.testkit';
 import {
   bestQuarter,
   blocksApart,
@@ -10,28 +11,8 @@ import {
 } from './leafBlocks';
 import { readNorms } from './normFile';
 
-const leaf = (id: string, n: number, more: Partial<LeafSampleFact> = {}): LeafSampleFact => ({
-  ...UNSAID_OF_LEAF,
-  id,
-  version: 1,
-  author: null,
-  recordedOn: null,
-  cropKey: 'sugar_beet',
-  date: '2027-06-24',
-  part: 'blade',
-  bbch: 37,
-  system: null,
-  nOrgans: 60,
-  washed: 'no',
-  sprayElements: [],
-  daysSinceSpray: null,
-  role: 'survey',
-  values: [
-    { nutrient: 'N', reported: String(n), unit: '%' },
-    { nutrient: 'B', reported: '40', unit: 'mg/kg' },
-  ],
-  ...more,
-});
+const leaf = (id: string, n: number, more: Partial<LeafSampleFact> = {}): LeafSampleFact =>
+  beetLeaf({ N: n, B: 40 }, { id, ...more });
 const field = (
   name: string,
   leaves: LeafSampleFact[],

@@ -4,8 +4,6 @@ import type { LeafClass } from '../tissue/classify';
 import { diagnose, nextTests, type Observed } from '../tissue/diagnosis';
 import { nutritionIndex } from '../tissue/dilution';
 import { dris } from '../tissue/dris';
-import { feedRatio } from '../tissue/feedRatio';
-import { ownFigures } from '../tissue/ownStandard';
 import { calciumProgramme, pitRisk } from '../tissue/fruitCalcium';
 import { pairReading } from '../tissue/pair';
 import { leafRatio } from '../tissue/ratios';
@@ -131,44 +129,6 @@ export const diagnosisMethods: readonly Method[] = [
       dris_skipped: list('skipped'),
     },
     run: dris,
-  }),
-  calculation({
-    id: 'tissue.feed_ratio',
-    title: 'Ratio of a feed against what the crop takes',
-    group: 'Balance and pairs',
-    chapter: '5, F8.1',
-    takes: { feed_wanted: need('wanted'), feed_product: need('product') },
-    gives: {
-      feed_rows: rowsOf(
-        {
-          nutrient: need(),
-          feed_wanted_per_100_n: need('wanted'),
-          feed_product_per_100_n: need('product'),
-          feed_times: may('times'),
-          feed_says: need('says'),
-        },
-        'rows',
-      ),
-    },
-    run: (i) => ({ rows: feedRatio(i) }),
-  }),
-  calculation({
-    id: 'tissue.own_standard',
-    title: 'Mean and spread of good blocks',
-    group: 'Balance and pairs',
-    chapter: '5, section 5',
-    takes: { own_nutrient: need('nutrient'), own_values: list('values') },
-    gives: {
-      own_n: need('n'),
-      own_mean: need('mean'),
-      own_sd: may('sd'),
-      own_lower: may('lower'),
-      own_upper: may('upper'),
-    },
-    run: (i) => {
-      const [figure] = ownFigures(i.values.map((v) => ({ [i.nutrient]: v })));
-      return figure as NonNullable<typeof figure>;
-    },
   }),
   calculation({
     id: 'tissue.paired_comparison',

@@ -83,10 +83,10 @@ describe('a feed against the crop', () => {
   const of = (product: Record<string, number>) =>
     Object.fromEntries(feedRatio({ wanted, product }).map((r) => [r.nutrient, r]));
   it('is set beside it per 100 of N', () => {
-    const rows = of({ N: 20, P: 8, K: 16.6 });
+    const rows = of({ N: 20, P: 8, K: 16 });
     expect(rows.N).toMatchObject({ wanted: 100, product: 100, times: null, says: 'basis' });
     expect(rows.P).toMatchObject({ wanted: 12.5, product: 40, says: 'far_too_much' });
-    expect(rows.K).toMatchObject({ wanted: 100, product: 83, says: 'fits' });
+    expect(rows.K).toMatchObject({ wanted: 100, product: 80, says: 'fits' });
     expect(rows.Ca).toMatchObject({ product: 0, times: 0, says: 'far_too_little' });
   });
   it('says where the limits of its words lie', () => {

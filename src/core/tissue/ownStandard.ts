@@ -11,7 +11,7 @@ export const ENOUGH_FOR_SPAN = 30;
 /** Norms of a balance want so many samples of good crops; 200 are better. */
 export const ENOUGH_FOR_NORMS = 50;
 /** Fewer are no standard, but a few leaves. */
-export const FEWEST = 3;
+const FEWEST = 3;
 const LOWER_TENTH = 0.1;
 const UPPER_TENTH = 0.9;
 

@@ -1,19 +1,15 @@
 import { describe, expect, it } from 'vitest';
-import { assessSeason } from '../assessment/assess';
 import { DEMO_PLANS } from '../assessment/wildPlan.testkit';
-import { bookOf } from '../book/book';
 import type { Plan } from '../document/document';
-import { UNSAID_OF_LEAF, type LeafSampleFact } from '../facts/leafSample';
+import type { LeafSampleFact } from '../facts/leafSample';
 import { demoLeaves } from '../../demo/quernOrchard';
 import { inWords } from '../why/said';
 import { correctionsFor, spraysAsPasses } from './corrections';
 import { fruitCalcium, sprayProgramme } from './fruitSprays';
-import { leafBeside } from './leafBeside';
+import { beetLeaf, beetsWith, FED, lookAt, seasonOf } from './leafBeside.testkit';
 import { sampleWindows } from './sampleWindow';
 import { readSymptoms } from './symptoms';
 
-const planOf = (name: string): Plan =>
-  (DEMO_PLANS.find(([n]) => n.startsWith(name)) as [string, Plan])[1];
 const factsOf = (key: string): LeafSampleFact[] =>
   demoLeaves
     .filter((l) => l.fieldKey === key)
@@ -26,54 +22,14 @@ const factsOf = (key: string): LeafSampleFact[] =>
     }))
     .toSorted((a, b) => b.date.localeCompare(a.date));
 const pears = (more: Partial<Plan> = {}): Plan => ({
-  ...planOf('pear-wall 2026'),
+  ...seasonOf('pear-wall 2026'),
   leaves: factsOf('pear-wall'),
   ...more,
 });
-const look = (given: Plan) => {
-  const book = bookOf(given.farm.library);
-  const { plan, calendar, assessment: a } = assessSeason(book, given);
-  const beside = leafBeside(book, plan, a);
-  return { book, plan, a, calendar, beside };
-};
-/** A leaf of beet in its window, with its figures. */
-const beet = (
-  values: Record<string, number>,
-  more: Partial<LeafSampleFact> = {},
-): LeafSampleFact => ({
-  id: `beet-${more.role ?? 'survey'}`,
-  version: 1,
-  author: null,
-  recordedOn: null,
-  cropKey: 'sugar_beet',
-  date: '2027-06-24',
-  part: 'blade',
-  bbch: 37,
-  system: null,
-  nOrgans: 60,
-  washed: 'no',
-  sprayElements: [],
-  daysSinceSpray: null,
-  role: 'survey',
-  ...UNSAID_OF_LEAF,
-  values: Object.entries(values).map(([nutrient, v]) => ({
-    nutrient,
-    reported: String(v),
-    unit: ['N', 'P', 'K', 'S', 'Ca', 'Mg'].includes(nutrient) ? '%' : 'mg/kg',
-  })),
-  ...more,
-});
-const beets = (...leaves: LeafSampleFact[]): Plan => ({
-  ...planOf('low-fleet 2026'),
-  asOf: '2027-06-28',
-  leaves,
-});
-const FED = { N: 4.6, P: 0.4, K: 3.4, S: 0.4, Ca: 1.2, Mg: 0.5, B: 45, Zn: 40, Mn: 60, Cu: 11 };
-
 describe('a leaf over the years', () => {
   it('of what stands for years the last leaf counts, until it is too old', () => {
-    expect(look(pears()).beside.leaf?.sample.date).toBe('2026-08-07');
-    expect(look(pears({ asOf: '2028-02-26' })).beside.leaf).toBeNull();
+    expect(lookAt(pears()).beside.leaf?.sample.date).toBe('2026-08-07');
+    expect(lookAt(pears({ asOf: '2028-02-26' })).beside.leaf).toBeNull();
   });
   it('a sample that waits for its laboratory unsettles nothing', () => {
     const waits = {
@@ -82,13 +38,16 @@ describe('a leaf over the years', () => {
       date: '2027-02-20',
       values: [],
     };
-    const [one, other] = [look(pears()), look(pears({ leaves: [waits, ...factsOf('pear-wall')] }))];
+    const [one, other] = [
+      lookAt(pears()),
+      lookAt(pears({ leaves: [waits, ...factsOf('pear-wall')] })),
+    ];
     expect(other.a.sums).toEqual(one.a.sums);
     expect(other.beside.leaf?.sample.id).toBe(one.beside.leaf?.sample.id);
     expect(other.beside.years).toEqual(one.beside.years);
   });
   it('potassium climbs, calcium falls, and K is left out', () => {
-    const { beside } = look(pears());
+    const { beside } = lookAt(pears());
     const cls = (x: string) => beside.years.find((y) => y.nutrient === x)?.trend.cls;
     expect([cls('K'), cls('Ca'), cls('Mn')]).toEqual(['rising', 'falling', 'no_trend']);
     expect(beside.warnings.map((w) => w.id)).toEqual(expect.arrayContaining(['R41', 'R43']));
@@ -99,18 +58,18 @@ describe('a leaf over the years', () => {
       id: 'ill',
       role: 'affected' as const,
     };
-    const one = look(pears()).beside.years;
-    const other = look(pears({ leaves: [ill, ...factsOf('pear-wall')] })).beside.years;
+    const one = lookAt(pears()).beside.years;
+    const other = lookAt(pears({ leaves: [ill, ...factsOf('pear-wall')] })).beside.years;
     expect(other).toEqual(one);
   });
 });
 
 describe('affected beside unaffected plants', () => {
   const pair = (more: Partial<LeafSampleFact> = {}, values = { ...FED, Mn: 12 }) =>
-    look(
-      beets(
-        beet(values, { role: 'affected', tenPlantsG: 60 }),
-        beet(FED, { role: 'unaffected', tenPlantsG: 100, ...more }),
+    lookAt(
+      beetsWith(
+        beetLeaf(values, { role: 'affected', tenPlantsG: 60 }),
+        beetLeaf(FED, { role: 'unaffected', tenPlantsG: 100, ...more }),
       ),
     ).beside.pair;
   it('what is short in one and not in the other is named', () => {
@@ -136,12 +95,12 @@ describe('affected beside unaffected plants', () => {
     expect(p?.rows).toEqual([]);
   });
   it('without a mate it is asked for', () =>
-    expect(look(beets(beet(FED, { role: 'affected' }))).beside.pair?.refused).toContain(
+    expect(lookAt(beetsWith(beetLeaf(FED, { role: 'affected' }))).beside.pair?.refused).toContain(
       'take one of the same leaf',
     ));
   it('nothing that differs: look elsewhere', () => {
-    const { beside } = look(
-      beets(beet(FED, { role: 'affected' }), beet(FED, { role: 'unaffected' })),
+    const { beside } = lookAt(
+      beetsWith(beetLeaf(FED, { role: 'affected' }), beetLeaf(FED, { role: 'unaffected' })),
     );
     expect(beside.pair?.words.map((w) => inWords(w)).join(' ')).toContain('Nutrition is unlikely');
     expect(beside.warnings.map((w) => w.id)).toContain('R30');
@@ -155,8 +114,11 @@ describe('affected beside unaffected plants', () => {
     ).toContain('roots');
   });
   it('the ill patch never speaks for the field', () => {
-    const { a, beside } = look(
-      beets(beet({ ...FED, Mn: 5 }, { role: 'affected' }), beet(FED, { role: 'unaffected' })),
+    const { a, beside } = lookAt(
+      beetsWith(
+        beetLeaf({ ...FED, Mn: 5 }, { role: 'affected' }),
+        beetLeaf(FED, { role: 'unaffected' }),
+      ),
     );
     expect(a.leaf.short).toEqual([]);
     expect(beside.leaf?.sample.role).toBe('unaffected');
@@ -165,32 +127,32 @@ describe('affected beside unaffected plants', () => {
 
 describe('ratios and biomass', () => {
   it('sulphur holds back nitrogen where both were measured', () => {
-    const { beside } = look(beets(beet(FED)));
+    const { beside } = lookAt(beetsWith(beetLeaf(FED)));
     expect(beside.ratios.every((r) => Number.isFinite(r.reading.ratio))).toBe(true);
   });
   it('a sample under the method’s limit is in no ratio and in no pair', () => {
-    const leaf = beet(FED);
+    const leaf = beetLeaf(FED);
     const censored = {
       ...leaf,
       values: leaf.values.map((v) => (v.nutrient === 'K' ? { ...v, reported: '<0.5' } : v)),
     };
-    const { beside } = look(beets(censored));
+    const { beside } = lookAt(beetsWith(censored));
     expect(beside.ratios.some((r) => r.row.formula.includes('K'))).toBe(false);
   });
   it('the nutrition index needs the whole plants above ground', () => {
-    const { beside } = look(beets(beet(FED, { biomassTHa: 4 })));
+    const { beside } = lookAt(beetsWith(beetLeaf(FED, { biomassTHa: 4 })));
     expect(beside.nutrition).toMatch(/another part/u);
   });
 });
 
 describe('what is done about it', () => {
   const actions = (leaf: LeafSampleFact, more: Partial<Plan> = {}, tmax: number | null = null) => {
-    const { book, plan, a, calendar, beside } = look({ ...beets(leaf), ...more });
+    const { book, plan, a, calendar, beside } = lookAt({ ...beetsWith(leaf), ...more });
     return correctionsFor(book, plan, a, calendar, beside, tmax);
   };
-  it('a fed crop: nothing', () => expect(actions(beet(FED))).toEqual([]));
+  it('a fed crop: nothing', () => expect(actions(beetLeaf(FED))).toEqual([]));
   it('boron that is surely short, within its window: sprays, with the retest', () => {
-    const [b] = actions(beet({ ...FED, B: 14 }));
+    const [b] = actions(beetLeaf({ ...FED, B: 14 }));
     expect(b?.nutrient).toBe('B');
     expect(b?.gates.map((g) => g.answer)).toEqual(
       expect.arrayContaining(['yes', 'yes', 'not_known', 'yes']),
@@ -202,15 +164,17 @@ describe('what is done about it', () => {
     expect(b?.spray?.retestOn).not.toBeNull();
   });
   it('the leaf cannot take up sulphur: the soil is named, and no spray', () => {
-    const [s] = actions(beet({ ...FED, S: 0.1 }));
+    const [s] = actions(beetLeaf({ ...FED, S: 0.1 }));
     expect(s?.nutrient).toBe('S');
     expect(s?.spray).toBeNull();
     expect(s?.warnings.map((w) => w.id)).toContain('R34');
   });
   it('hot days are told, a poor stand closes the gate', () => {
-    expect(actions(beet({ ...FED, B: 14 }), {}, 29)[0]?.warnings.map((w) => w.id)).toContain('R36');
-    const { season } = planOf('low-fleet 2026');
-    const [b] = actions(beet({ ...FED, B: 14 }), {
+    expect(actions(beetLeaf({ ...FED, B: 14 }), {}, 29)[0]?.warnings.map((w) => w.id)).toContain(
+      'R36',
+    );
+    const { season } = seasonOf('low-fleet 2026');
+    const [b] = actions(beetLeaf({ ...FED, B: 14 }), {
       season: { ...season, stand: { ...season.stand, otherLimitRy: 0.5 } },
     });
     expect(b?.open).toBe(false);
@@ -219,7 +183,7 @@ describe('what is done about it', () => {
   it('no figure of any demo leaf is without a number or a reason', () => {
     for (const [, plan] of DEMO_PLANS) {
       const key = plan.field.name.toLowerCase().replaceAll(' ', '-');
-      const { book, plan: known, a, calendar, beside } = look({ ...plan, leaves: factsOf(key) });
+      const { book, plan: known, a, calendar, beside } = lookAt({ ...plan, leaves: factsOf(key) });
       for (const x of correctionsFor(book, known, a, calendar, beside)) {
         expect(inWords(x.words)).not.toMatch(/NaN|undefined|null/u);
         for (const g of x.gates) expect(inWords(g.why)).not.toMatch(/NaN|undefined|null/u);
@@ -250,11 +214,11 @@ describe('calcium on the fruit', () => {
     };
   };
   const calcium = (plan: Plan) => {
-    const l = look(plan);
+    const l = lookAt(plan);
     return { ...l, now: fruitCalcium(l.book, l.plan, l.a, l.beside) };
   };
   it('a crop without a target has no programme', () =>
-    expect(calcium(planOf('low-fleet 2026')).now).toBeNull());
+    expect(calcium(seasonOf('low-fleet 2026')).now).toBeNull());
   it('sprays that are laid reach the target by the plan’s own figures', () => {
     const { book, plan, now } = calcium(orchard());
     expect(now?.cls).toBe('below_minimum');
@@ -309,9 +273,9 @@ describe('calcium on the fruit', () => {
 
 describe('symptoms', () => {
   const seen = (answers: Record<string, boolean>, more: Partial<Plan> = {}) => {
-    const { season } = planOf('low-fleet 2026');
-    const l = look({
-      ...beets(),
+    const { season } = seasonOf('low-fleet 2026');
+    const l = lookAt({
+      ...beetsWith(),
       season: {
         ...season,
         symptoms: {
@@ -327,7 +291,7 @@ describe('symptoms', () => {
     return readSymptoms(l.book, l.plan, l.a, l.beside);
   };
   it('nothing is told before somebody has looked', () => {
-    const l = look(beets());
+    const l = lookAt(beetsWith());
     const read = readSymptoms(l.book, l.plan, l.a, l.beside);
     expect(read?.diagnosis).toBeNull();
     expect(read?.shown).toEqual([]);
@@ -355,7 +319,7 @@ describe('symptoms', () => {
 
 describe('when the leaf is taken', () => {
   const windows = (plan: Plan) => {
-    const l = look(plan);
+    const l = lookAt(plan);
     return sampleWindows(l.book, l.plan, l.calendar);
   };
   it('each stands in one state, and open ones first', () => {
@@ -364,14 +328,14 @@ describe('when the leaf is taken', () => {
         if (w.from !== null && w.to !== null) expect(w.from <= w.to).toBe(true);
         expect(w.calendar).not.toBe('');
       }
-    expect(windows(beets()).map((w) => w.state)[0]).toBe('open');
+    expect(windows(beetsWith()).map((w) => w.state)[0]).toBe('open');
   });
   it('south of the equator the months are those of the south', () => {
-    const plan = planOf('hazel-bank 2026');
+    const plan = seasonOf('hazel-bank 2026');
     const north = windows(plan)[0]?.calendar;
     const south = windows({ ...plan, field: { ...plan.field, latitudeDeg: -38 } })[0]?.calendar;
     expect(south).not.toBe(north);
   });
   it('what is cut again and again has no day of the year', () =>
-    expect(windows(planOf('sheepwalk 2026')).every((w) => w.from === null)).toBe(true));
+    expect(windows(seasonOf('sheepwalk 2026')).every((w) => w.from === null)).toBe(true));
 });

@@ -2,13 +2,10 @@
 import { cleanup, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import { assessSeason } from '@/core/assessment/assess';
-import { DEMO_PLANS } from '@/core/assessment/wildPlan.testkit';
-import { bookOf, PRINTED } from '@/core/book/book';
+import { PRINTED } from '@/core/book/book';
 import { leafStandards } from '@/core/book/leafStandards';
 import type { Plan } from '@/core/document/document';
-import { UNSAID_OF_LEAF, type LeafSampleFact } from '@/core/facts/leafSample';
-import { leafBeside } from '@/core/views/leafBeside';
+import { beetLeaf, beetsWith, FED, lookAt, seasonOf } from '@/core/views/leafBeside.testkit';
 import { desk, showPart } from '../workspace/testDesk';
 import { ActionsPart } from './ActionsPart';
 import { BesideParts, YearsPart } from './BesideParts';
@@ -23,50 +20,12 @@ afterEach(() => {
   cleanup();
   localStorage.clear();
 });
-const seasonOf = (name: string): Plan =>
-  (DEMO_PLANS.find(([n]) => n.startsWith(name)) as [string, Plan])[1];
 const type = async (label: string, value: string) => {
   await userEvent.clear(screen.getByLabelText(label));
   await userEvent.type(screen.getByLabelText(label), value);
   await userEvent.tab();
 };
-const besideOf = (plan: Plan) => {
-  const book = bookOf(plan.farm.library);
-  const s = assessSeason(book, plan);
-  return leafBeside(book, s.plan, s.assessment);
-};
-const FED = { N: 4.6, P: 0.4, K: 3.4, S: 0.4, Ca: 1.2, Mg: 0.5, B: 45, Zn: 40, Mn: 60, Cu: 11 };
-const beet = (
-  values: Record<string, number>,
-  more: Partial<LeafSampleFact> = {},
-): LeafSampleFact => ({
-  id: `beet-${more.role ?? 'survey'}`,
-  version: 1,
-  author: null,
-  recordedOn: null,
-  cropKey: 'sugar_beet',
-  date: '2027-06-24',
-  part: 'blade',
-  bbch: 37,
-  system: null,
-  nOrgans: 60,
-  washed: 'no',
-  sprayElements: [],
-  daysSinceSpray: null,
-  role: 'survey',
-  ...UNSAID_OF_LEAF,
-  values: Object.entries(values).map(([nutrient, v]) => ({
-    nutrient,
-    reported: String(v),
-    unit: v < 10 ? '%' : 'mg/kg',
-  })),
-  ...more,
-});
-const beets = (...leaves: LeafSampleFact[]): Plan => ({
-  ...seasonOf('low-fleet 2026'),
-  asOf: '2027-06-28',
-  leaves,
-});
+const besideOf = (plan: Plan) => lookAt(plan).beside;
 
 describe('drawings of plants', () => {
   it('every protocol has one, with its own words', () => {
@@ -80,7 +39,7 @@ describe('drawings of plants', () => {
 
 describe('a protocol that is walked', () => {
   it('starts, counts, goes back and is left without a trace', async () => {
-    showPart(<TakeSample />, beets());
+    showPart(<TakeSample />, beetsWith());
     await userEvent.click(
       screen.getAllByRole('button', { name: 'Take this leaf' })[0] as HTMLElement,
     );
@@ -109,16 +68,16 @@ describe('a protocol that is walked', () => {
     showPart(<TakeSample />, seasonOf('terrace-short 2026'));
     expect(screen.getByText(/Choose a crop first|no standard/u)).toBeTruthy();
     cleanup();
-    showPart(<TakeSample />, beets(), true);
+    showPart(<TakeSample />, beetsWith(), true);
     expect(screen.queryByRole('button', { name: 'Take this leaf' })).toBeNull();
   });
 });
 
 describe('beside the classes', () => {
   it('a pair is drawn with its difference in words', () => {
-    const plan = beets(
-      beet({ ...FED, Mn: 12 }, { role: 'affected' }),
-      beet(FED, { role: 'unaffected' }),
+    const plan = beetsWith(
+      beetLeaf({ ...FED, Mn: 12 }, { role: 'affected' }),
+      beetLeaf(FED, { role: 'unaffected' }),
     );
     showPart(<BesideParts beside={besideOf(plan)} />, plan);
     const pair = screen.getByTestId('leaf-pair');
@@ -127,7 +86,7 @@ describe('beside the classes', () => {
     expect(pair.textContent).toContain('not weighed');
   });
   it('a condition beside the soil is answered once', async () => {
-    const plan = beets(beet({ ...FED, Mg: 0.15 }));
+    const plan = beetsWith(beetLeaf({ ...FED, Mg: 0.15 }));
     showPart((p) => <BesideParts beside={besideOf(p)} />, plan);
     const soil = screen.queryByTestId('soil-beside-leaf');
     const yes = soil ? within(soil).queryAllByRole('button', { name: 'Yes' })[0] : undefined;
@@ -136,14 +95,14 @@ describe('beside the classes', () => {
     expect(desk.plan.season.soilLeafAnswers).toHaveLength(1);
   });
   it('without two years there is no line', () => {
-    showPart(<YearsPart list={[]} />, beets());
+    showPart(<YearsPart list={[]} />, beetsWith());
     expect(screen.getByText(/four make\s+a trend/u)).toBeTruthy();
   });
 });
 
 describe('what ails it', () => {
   it('answers are kept one by one, and taking one back leaves it open again', async () => {
-    showPart((p) => <SymptomsPart beside={besideOf(p)} />, beets());
+    showPart((p) => <SymptomsPart beside={besideOf(p)} />, beetsWith());
     expect(screen.getByText(/three answers or more/u)).toBeTruthy();
     const old = screen.getByRole('group', { name: /oldest \(lowest\) leaves/u });
     await userEvent.click(within(old).getByLabelText('no'));
@@ -153,7 +112,7 @@ describe('what ails it', () => {
     expect(desk.plan.season.symptoms?.answers).toEqual([]);
   });
   it('where it began is picked on the drawing, and the question says so too', async () => {
-    showPart((p) => <SymptomsPart beside={besideOf(p)} />, beets());
+    showPart((p) => <SymptomsPart beside={besideOf(p)} />, beetsWith());
     const pick = screen.getByRole('button', { name: 'the youngest leaves' });
     await userEvent.click(pick);
     expect(pick.getAttribute('aria-pressed')).toBe('true');
@@ -164,7 +123,7 @@ describe('what ails it', () => {
     expect(desk.plan.season.symptoms?.answers).toEqual([]);
   });
   it('what the plan knows is ticked and not asked', () => {
-    showPart((p) => <SymptomsPart beside={besideOf(p)} />, beets());
+    showPart((p) => <SymptomsPart beside={besideOf(p)} />, beetsWith());
     const manure = screen.getByLabelText<HTMLInputElement>(
       /Manure or compost in the last 3 years/u,
     );
@@ -174,7 +133,7 @@ describe('what ails it', () => {
 
 describe('what is done', () => {
   it('a spray that may go out becomes a pass on the furrow', async () => {
-    const plan = beets(beet({ ...FED, B: 14 }));
+    const plan = beetsWith(beetLeaf({ ...FED, B: 14 }));
     const before = plan.passes.length;
     showPart((p) => <ActionsPart beside={besideOf(p)} />, plan);
     const boron = screen.getByTestId('action-B');
@@ -187,7 +146,7 @@ describe('what is done', () => {
     });
   });
   it('what goes to the soil next season is kept once a nutrient, and can be taken away', async () => {
-    showPart((p) => <ActionsPart beside={besideOf(p)} />, beets(beet({ ...FED, B: 14 })));
+    showPart((p) => <ActionsPart beside={besideOf(p)} />, beetsWith(beetLeaf({ ...FED, B: 14 })));
     const add = () =>
       userEvent.click(
         within(screen.getByTestId('action-B')).getByRole('button', { name: /next season/u }),
@@ -201,7 +160,7 @@ describe('what is done', () => {
     expect(desk.plan.season.nextSeason).toEqual([]);
   });
   it('a fed crop: nothing, and why', () => {
-    showPart((p) => <ActionsPart beside={besideOf(p)} />, beets(beet(FED)));
+    showPart((p) => <ActionsPart beside={besideOf(p)} />, beetsWith(beetLeaf(FED)));
     expect(screen.getByTestId('no-action').textContent).toContain(
       'No nutrient lies below its range',
     );

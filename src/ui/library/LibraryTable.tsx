@@ -5,7 +5,7 @@ import { Download, RotateCcw, Upload } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState, useTransition } from 'react';
 import type { LibraryColumn, LibraryEntry } from '@/core/book/libraryColumns';
-import type { LibraryTable as TableName } from '@/core/book/book';
+import { hasOwnRows, type LibraryTable as TableName } from '@/core/book/book';
 import { FigureBox } from '../figure/FigureBox';
 import { TextBox } from '../figure/TextBox';
 import { useHydrated } from '../frame/hydrated';
@@ -144,7 +144,7 @@ function Editor({
               Close
             </button>
           </div>
-          {table !== 'ranges' && (
+          {hasOwnRows(table) && (
             <div className="mt-2 flex flex-wrap items-center gap-3">
               <TextBox
                 label="Or as a row of its own, named"
