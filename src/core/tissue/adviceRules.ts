@@ -187,7 +187,8 @@ export interface CorrectionFacts {
   /** Strength of the spray and the strongest that is allowed, %. */
   strength: { concPct: number; maxPct: number; leastWaterLHa: number } | null;
   tmaxC: number | null;
-  window: 'open' | 'to_come' | 'past' | 'no_use';
+  /** `not_known`: the stage of today is not. */
+  window: 'open' | 'to_come' | 'past' | 'no_use' | 'not_known';
   opensBbch: number | null;
   /** Yield that can still be reached to a normal one; null: nobody said. */
   potentialFrac: number | null;

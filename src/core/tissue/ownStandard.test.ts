@@ -25,15 +25,24 @@ describe('a standard out of good blocks', () => {
   });
   it('calls no leaf short: it is like them, or so far from them', () => {
     const good = { n: 12, mean: 3, sd: 0.2 };
-    expect([2.5, 2.7, 3.1, 3.3, 3.5].map((v) => besideOwn(v, good))).toEqual([
+    expect([2.5, 2.7, 3.1, 3.3, 3.5].map((v) => besideOwn(v, good, 6))).toEqual([
       'far_below',
       'below',
       'alike',
       'above',
       'far_above',
     ]);
-    expect(besideOwn(1, { n: 2, mean: 3, sd: 0.2 })).toBe('too_few');
-    expect(besideOwn(1, { n: 9, mean: 3, sd: 0 })).toBe('too_few');
+    expect(besideOwn(1, { n: 2, mean: 3, sd: 0.2 }, 6)).toBe('too_few');
+    expect(besideOwn(1, { n: 9, mean: 3, sd: null }, 6)).toBe('too_few');
+  });
+  it('takes no spread narrower than one sample is sure', () => {
+    const close = { n: 3, mean: 0.3, sd: 0.006 };
+    expect([0.31, 0.32, 0.34].map((v) => besideOwn(v, close, 9.5))).toEqual([
+      'alike',
+      'alike',
+      'above',
+    ]);
+    expect(besideOwn(0.3, { n: 9, mean: 0.3, sd: 0 }, 9.5)).toBe('alike');
   });
   it('refuses none, and a value that is not above 0', () => {
     expect(() => ownFigures([])).toThrow(/one good block or more/u);

@@ -66,17 +66,20 @@ export function ownFigures(samples: readonly LeafFigures[]): OwnFigure[] {
 
 export type BesideOwn = 'far_below' | 'below' | 'alike' | 'above' | 'far_above' | 'too_few';
 /**
- * Where a leaf lies among the good blocks: within one spread of their mean it is like them. It is
- * no class: nothing is called short by it.
+ * Where a leaf lies among the good blocks: within one spread of their mean it is like them. A few
+ * leaves of one block lie closer together than one sample is sure: the spread is never taken
+ * narrower than sampling and laboratory make it. It is no class: nothing is called short by it.
  *
- * @example besideOwn(2.3, { n: 12, mean: 2.9, sd: 0.2 }) // 'far_below'
+ * @param combinedCvPct variation of laboratory and sampling, %
+ * @example besideOwn(2.3, { n: 12, mean: 2.9, sd: 0.2 }, 6) // 'far_below'
  */
 export function besideOwn(
   value: number,
   { n, mean: m, sd }: Pick<OwnFigure, 'n' | 'mean' | 'sd'>,
+  combinedCvPct: number,
 ): BesideOwn {
-  if (n < FEWEST || sd === null || sd === 0) return 'too_few';
-  const z = (value - m) / sd;
+  if (n < FEWEST || sd === null) return 'too_few';
+  const z = (value - m) / Math.max(sd, (m * combinedCvPct) / 100);
   if (Math.abs(z) <= 1) return 'alike';
   return z < 0 ? (z < -2 ? 'far_below' : 'below') : z > 2 ? 'far_above' : 'above';
 }

@@ -162,7 +162,7 @@ function windowOf({ row, window }: FoundCorrection, bbch: number | null): Omit<G
   const span = `BBCH ${row.windowBbchFrom} to ${row.windowBbchTo}`;
   if (bbch === null)
     return {
-      answer: 'no',
+      answer: 'not_known',
       why: `The stage of today is not known: there is no table of stages, and the leaf is old. Its window is ${span}.`,
     };
   return {
@@ -171,16 +171,17 @@ function windowOf({ row, window }: FoundCorrection, bbch: number | null): Omit<G
     past: { answer: 'no' as const, why: 'All windows of this season are past.' },
   }[window];
 }
+const WINDOW = 'Is its window open?';
 /** The six gates, in the order of the chapter (F13.0). */
 function gatesOf({ plan, beside, nutrient, cls, p, found, spray, bbch }: Facts): Gate[] {
-  const cell = beside.soil.find((s) => s.nutrient === nutrient)?.reading.cell.cellId ?? null;
+  const cell = beside.soil.find((s) => s.nutrient === nutrient)?.reading.cell ?? null;
   const pair = beside.pair?.rows.find((r) => r.nutrient === nutrient)?.reading.strength === 'clear';
   const trusted = !beside.leaf?.assessment.warnings.some(
     (w) => w.level === 'stop' && w.about === undefined,
   );
   const { yieldGoalTHa, cropPricePerT, stand } = plan.season;
   const potential = stand.otherLimitRy;
-  const uptake = cell === 'M04' || cell === 'M07';
+  const uptake = cell?.rule === 'uptake';
   const bypass =
     found.row.foliarWorks === 'yes' ||
     (found.row.foliarWorks === 'partial' && !MACRO.includes(nutrient));
@@ -220,7 +221,7 @@ function gatesOf({ plan, beside, nutrient, cls, p, found, spray, bbch }: Facts):
             : 'The soil does not speak against a shortage of supply.',
     },
     {
-      question: 'Is its window open?',
+      question: WINDOW,
       ...windowOf(found, bbch),
     },
     {
@@ -245,7 +246,9 @@ function gatesOf({ plan, beside, nutrient, cls, p, found, spray, bbch }: Facts):
 }
 
 function wordsOf(f: Facts, gates: readonly Gate[], open: boolean): Words {
-  const shut = gates.find((g) => g.answer === 'no');
+  const shut =
+    gates.find((g) => g.answer === 'no') ??
+    (open ? undefined : gates.find((g) => g.answer === 'not_known' && g.question === WINDOW));
   if (open && f.spray)
     return said`${f.spray.sprays} ${f.spray.sprays === 1 ? 'spray' : 'sprays'} of ${f.spray.elementKgHa} kg/ha ${f.nutrient} each, from ${f.spray.dates[0] ?? f.plan.asOf} on. Leave a strip without.`;
   if (open && f.found.row.soilThisSeason) return `${f.found.row.soilThisSeason}.`;
@@ -317,7 +320,9 @@ export function correctionsFor(
     const spray = barred === null ? usual : null;
     const facts: Facts = { plan, beside, nutrient, cls, p, found, spray, bbch };
     const gates = gatesOf(facts);
-    const open = gates.every((g) => g.answer !== 'no');
+    // Nothing goes onto a crop whose stage nobody knows, though nothing says that it is too late.
+    const unknown = bbch === null && found.window !== 'no_use';
+    const open = !unknown && gates.every((g) => g.answer !== 'no');
     const need =
       nutrient === 'N' || nutrient === 'P' || nutrient === 'K' || nutrient === 'S'
         ? a.sums[nutrient.toLowerCase() as 'n' | 'p' | 'k' | 's'].requirement
@@ -348,7 +353,7 @@ export function correctionsFor(
                   }
                 : null,
             tmaxC,
-            window: found.window,
+            window: unknown ? 'not_known' : found.window,
             opensBbch: found.row.windowBbchFrom,
             potentialFrac: plan.season.stand.otherLimitRy,
             sharePct:

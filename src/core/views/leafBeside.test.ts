@@ -26,6 +26,23 @@ const pears = (more: Partial<Plan> = {}): Plan => ({
   leaves: factsOf('pear-wall'),
   ...more,
 });
+describe('a stage that nobody knows', () => {
+  it('is no late stage: nothing is sprayed, and nothing says that it is too late', () => {
+    const { book, plan, a, calendar, beside } = lookAt({
+      ...seasonOf('hazel-bank 2026'),
+      leaves: factsOf('hazel-bank'),
+    });
+    const actions = correctionsFor(book, plan, a, calendar, beside);
+    const sprayed = actions.filter((x) => x.found && x.found.window !== 'no_use');
+    expect(sprayed.length).toBeGreaterThan(0);
+    for (const x of sprayed) {
+      expect(x.open).toBe(false);
+      expect(x.spray).toBeNull();
+      expect(x.warnings.map((w) => w.id)).not.toContain('R37');
+      expect(x.gates.find((g) => g.question === 'Is its window open?')?.answer).toBe('not_known');
+    }
+  });
+});
 describe('a leaf over the years', () => {
   it('of what stands for years the last leaf counts, until it is too old', () => {
     expect(lookAt(pears()).beside.leaf?.sample.date).toBe('2026-08-07');

@@ -1,6 +1,7 @@
 import { tissueCropOf } from '../book/crops';
 import type { Book } from '../book/book';
 import { leafStandards, type SufficiencyRow } from '../book/leafStandards';
+import { tissueNutrientOf } from '../book/tissueNutrients';
 import type { Plan } from '../document/document';
 import type { LeafNorm, OwnLeafStandard } from '../document/leafDocument';
 import type { LeafResult, ReadLeaf } from '../lines/leaf';
@@ -57,7 +58,7 @@ export const ownBeside = (plan: Pick<Plan, 'farm'>, leaf: ReadLeaf): OwnBeside[]
                 unit: r.coreUnit,
                 value: r.value,
                 figure,
-                says: besideOwn(r.value, figure),
+                says: besideOwn(r.value, figure, tissueNutrientOf(r.nutrient).combinedCvPct),
               },
             ]
           : [];

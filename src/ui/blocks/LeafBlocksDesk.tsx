@@ -100,7 +100,7 @@ function BlocksTable({
               <th scope="row">
                 <Link href={`/fields/${b.fieldId}/season` as Route}>{b.field}</Link>
               </th>
-              <td>{dateInWords(b.date)}</td>
+              <td className="whitespace-nowrap">{dateInWords(b.date)}</td>
               <td className="num">{b.bbch}</td>
               <td className="num">
                 {b.yieldTHa === null ? 'not said' : show(b.yieldTHa, 'mass_rate', 1)}
@@ -213,7 +213,7 @@ export function LeafBlocksDesk({
       setLeft(reply.ok ? reply.value.left : []);
       if (!reply.ok) return;
       setDone(
-        `${reply.value.norms} norms are in${reply.value.left.length > 0 ? `, ${reply.value.left.length} rows stayed out` : ''}.`,
+        `${reply.value.norms} ${reply.value.norms === 1 ? 'norm is' : 'norms are'} in${reply.value.left.length > 0 ? `, ${reply.value.left.length} ${reply.value.left.length === 1 ? 'row' : 'rows'} stayed out` : ''}.`,
       );
       router.refresh();
     });

@@ -62,13 +62,13 @@ export function OwnLeafLists(props: OwnLeafListsProps) {
           <p className="note">None yet.</p>
         ) : (
           <>
-            <Scrolled label="Standards of the farm’s own">
+            <Scrolled label="Table of the standards">
               <table className="ruled" data-testid="own-standards">
                 <thead>
                   <tr>
                     <th>Of</th>
                     <th className="num">samples</th>
-                    <th>mean ± spread</th>
+                    <th className="pl-3">mean ± spread</th>
                     <th className="pl-2">why, who, when</th>
                     {!readOnly && <RemoveHead />}
                   </tr>
@@ -88,7 +88,7 @@ export function OwnLeafLists(props: OwnLeafListsProps) {
                       >
                         {s.blocks.length}
                       </td>
-                      <td>
+                      <td className="pl-3">
                         {s.figures
                           .map(
                             (f) =>
@@ -130,12 +130,12 @@ export function OwnLeafLists(props: OwnLeafListsProps) {
           <p className="note">None yet.</p>
         ) : (
           <>
-            <Scrolled label="Norms of the balance">
+            <Scrolled label="Table of the norms">
               <table className="ruled" data-testid="own-norms">
                 <thead>
                   <tr>
                     <th>Set</th>
-                    <th>of</th>
+                    <th className="pl-2">of</th>
                     <th>pairs: mean, variation</th>
                     <th className="pl-2">source, confidence, who, when</th>
                     {!readOnly && <RemoveHead />}
@@ -148,7 +148,7 @@ export function OwnLeafLists(props: OwnLeafListsProps) {
                     return first ? (
                       <tr key={set}>
                         <th scope="row">{set}</th>
-                        <td>{placeOf(first, cropNames)}</td>
+                        <td className="pl-2">{placeOf(first, cropNames)}</td>
                         <td>
                           {rows
                             .map((x) => `${x.ratio} ${figure(x.normMean)}, ${figure(x.cvPct)} %`)

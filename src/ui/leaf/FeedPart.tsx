@@ -68,7 +68,9 @@ export function FeedPart({ beside }: { beside: LeafBeside }) {
                       <td className="num">{r.wanted.toFixed(0)}</td>
                       <td className="num">{r.product.toFixed(0)}</td>
                       <td className="pl-2">
-                        {r.times?.toFixed(1)} times: {SAYS[r.says]}
+                        {r.product === 0
+                          ? 'it holds none'
+                          : `${r.times?.toFixed(1)} times: ${SAYS[r.says]}`}
                       </td>
                     </tr>
                   ))}

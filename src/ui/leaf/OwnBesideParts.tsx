@@ -32,9 +32,7 @@ function Own({ own: { standard, provisional, rows } }: { own: OwnBeside }) {
             <tr>
               <th>Nutrient</th>
               <th className="num">leaf</th>
-              <th className="num">good blocks: mean</th>
-              <th className="num">spread</th>
-              <th className="num">samples</th>
+              <th className="num">good blocks</th>
               <th className="pl-2">it is</th>
             </tr>
           </thead>
@@ -45,11 +43,11 @@ function Own({ own: { standard, provisional, rows } }: { own: OwnBeside }) {
                 <td className="num">
                   {figure(r.value)} {r.unit}
                 </td>
-                <td className="num">{figure(r.figure.mean)}</td>
                 <td className="num">
-                  {r.figure.sd === null ? '·' : String(Number(r.figure.sd.toPrecision(2)))}
+                  {figure(r.figure.mean)}
+                  {r.figure.sd === null ? '' : ` ± ${Number(r.figure.sd.toPrecision(2))}`}
+                  <span className="note block">of {r.figure.n}</span>
                 </td>
-                <td className="num">{r.figure.n}</td>
                 <td className="pl-2">{SAYS[r.says]}</td>
               </tr>
             ))}
@@ -58,8 +56,8 @@ function Own({ own: { standard, provisional, rows } }: { own: OwnBeside }) {
       </Scrolled>
       <p className="note">
         {standard.why} ({standard.by}, {dateInWords(standard.on)}):{' '}
-        {[...new Set(standard.blocks.map((b) => b.field))].join(', ')}. Good blocks inform; the
-        printed range decides.
+        {[...new Set(standard.blocks.map((b) => b.field))].join(', ')}. A spread counts no narrower
+        than sampling and laboratory make it. Good blocks inform; the printed range decides.
       </p>
     </section>
   );
