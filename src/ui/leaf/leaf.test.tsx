@@ -9,7 +9,10 @@ import { beetLeaf, beetsWith, FED, lookAt, seasonOf } from '@/core/views/leafBes
 import { desk, showPart } from '../workspace/testDesk';
 import { ActionsPart } from './ActionsPart';
 import { BesideParts, YearsPart } from './BesideParts';
+import { FeedPart } from './FeedPart';
+import { FruitDropPart } from './FruitDropPart';
 import { FruitSprays } from './FruitSprays';
+import { OwnBesideParts } from './OwnBesideParts';
 import { drawnInWords, PlantDrawing } from './PlantDrawing';
 import { SapPart } from './SapPart';
 import { SymptomsPart } from './SymptomsPart';
@@ -185,5 +188,123 @@ describe('what is done', () => {
     expect(screen.getByTestId('sap').textContent).toContain('407 NO3-N');
     expect(screen.getByTestId('sap').textContent).toContain('One reading is weather');
     expect(desk.plan.season.sap).toMatchObject([{ meter: 'NO3', readingMgL: 1800, bbch: 62 }]);
+  });
+});
+
+describe('what the farm has of its own, beside a leaf', () => {
+  const whose = { by: 'Ines', on: '2027-06-01' };
+  const place = { cropKey: 'sugar_beet', part: 'blade', bbchFrom: 36, bbchTo: 39 };
+  const plan = (): Plan => {
+    const beets = beetsWith(beetLeaf(FED));
+    return {
+      ...beets,
+      farm: {
+        ...beets.farm,
+        ownLeaf: {
+          standards: [
+            {
+              id: 's1',
+              ...place,
+              blocks: [{ field: 'Terrace Long', date: '2026-06-20' }],
+              figures: [{ nutrient: 'N', n: 12, mean: 5.6, sd: 0.3, lower: null, upper: null }],
+              why: 'best sugar',
+              ...whose,
+            },
+          ],
+          norms: [
+            {
+              normSet: 'trial',
+              ...place,
+              ratio: 'N/K',
+              normMean: 1.35,
+              cvPct: 15,
+              nSamples: 200,
+              source: 'a journal',
+              confidence: 'medium',
+              ...whose,
+            },
+          ],
+          similar: [],
+        },
+      },
+    };
+  };
+  it('good blocks and balance are told with whose they are, and class nothing', () => {
+    const beets = plan();
+    showPart(<OwnBesideParts beside={besideOf(beets)} />, beets);
+    const own = screen.getByTestId('own-beside');
+    expect(own.textContent).toContain('provisional');
+    expect(within(own).getByRole('row', { name: /^N\s/u }).textContent).toMatch(
+      /4\.6 %5\.6 ± 0\.3of 12more than two spreads below them/u,
+    );
+    expect(own.textContent).toContain('best sugar (Ines, 1 Jun 2027): Terrace Long');
+    expect(screen.getByTestId('balance-beside').textContent).toContain('a journal, medium');
+    expect(
+      screen.getByRole('link', { name: 'Leaves side by side' }).getAttribute('href'),
+    ).toContain(encodeURIComponent(beets.farm.name));
+  });
+  it('a crop that somebody called similar says that it is another', () => {
+    const leaf = beetLeaf({ N: 2 }, { cropKey: 'spinach', part: 'wrapper_leaf', bbch: 45 });
+    const beets = beetsWith(leaf);
+    const spinach: Plan = {
+      ...beets,
+      season: { ...beets.season, cropKey: 'spinach', use: null },
+      farm: {
+        ...beets.farm,
+        ownLeaf: {
+          standards: [],
+          norms: [],
+          similar: [{ cropKey: 'spinach', like: 'lettuce', ...whose }],
+        },
+      },
+    };
+    showPart(<OwnBesideParts beside={besideOf(spinach)} />, spinach);
+    expect(screen.getByTestId('similar-beside').textContent).toMatch(/below it.*of another crop/u);
+  });
+});
+
+describe('a feed against the leaf', () => {
+  it('is told per 100 of N once a product is chosen, and says what it holds none of', async () => {
+    const beets = beetsWith(beetLeaf(FED));
+    showPart(<FeedPart beside={besideOf(beets)} />, beets);
+    const feed = screen.getByTestId('feed-ratio');
+    expect(within(feed).queryByRole('table')).toBeNull();
+    await userEvent.click(within(feed).getByLabelText('Product'));
+    await userEvent.type(screen.getByLabelText('Search product'), '15-15-15');
+    await userEvent.keyboard('{Enter}');
+    expect(feed.textContent).toMatch(/the product 100 : 44 : 83 : 0 : 0/u);
+    expect(within(feed).getByRole('row', { name: /^Ca/u }).textContent).toContain('it holds none');
+  });
+  it('is not there without a leaf', () => {
+    showPart(<FeedPart beside={besideOf(beetsWith())} />, beetsWith());
+    expect(screen.queryByTestId('feed-ratio')).toBeNull();
+  });
+});
+
+describe('fruit that drops', () => {
+  it('nothing counts before it was said, and an answer can be taken back', async () => {
+    const pears = seasonOf('pear-wall 2026');
+    showPart((plan) => <FruitDropPart beside={besideOf(plan)} />, pears);
+    expect(desk.plan.season.fruitDrop).toBeNull();
+    await type('Years in which it dropped', '3');
+    await userEvent.selectOptions(screen.getByLabelText('Dry when it fell'), 'yes');
+    expect(desk.plan.season.fruitDrop).toEqual({ years: 3, drought: true, waterlogged: null });
+    expect(screen.getByTestId('fruit-drop').textContent).toContain('see to the water first');
+    await userEvent.selectOptions(screen.getByLabelText('Dry when it fell'), '');
+    expect(desk.plan.season.fruitDrop?.drought).toBeNull();
+    expect(screen.getByTestId('fruit-drop').textContent).toContain('are asked once');
+  });
+  it('is not asked of beets', () => {
+    showPart((plan) => <FruitDropPart beside={besideOf(plan)} />, beetsWith());
+    expect(screen.queryByTestId('fruit-drop')).toBeNull();
+  });
+});
+
+describe('a card for the pocket', () => {
+  it('says leaf, count, washing and the usual mistake, with lines to write on', () => {
+    showPart(<TakeSample />, beetsWith());
+    const [card] = screen.getAllByTestId('pocket-card');
+    expect(card?.textContent).toMatch(/Low Fleet: sugar beet/u);
+    expect(card?.textContent).toMatch(/at least \d+.*The usual mistake: .*Day ____/u);
   });
 });
