@@ -307,6 +307,7 @@ test('a caution is accepted with a reason or put off, and stands so on the sheet
 for (const path of [
   '/',
   '/fields',
+  '/samples/leaves?farm=quern-orchard',
   ...[
     'ground',
     'crop',

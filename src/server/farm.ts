@@ -3,8 +3,8 @@ import { z } from 'zod';
 import type { FarmStore } from '@/core/farm/farmTotals';
 import { farmTerms, type FarmTerms } from '@/core/document/farmTerms';
 import { manureLab, plannedMachine } from '@/core/document/organicDocument';
-import { num, refusalOf } from '@/core/quantity/input';
-import { Refusal, refuse } from '@/core/quantity/refusal';
+import { num } from '@/core/quantity/input';
+import { refuse } from '@/core/quantity/refusal';
 import { materialOf } from '@/core/book/organicMaterials';
 import { calibrationLimitOf, setbacks } from '@/core/book/organicTables';
 import type { Db } from '@/data/client';
@@ -29,6 +29,7 @@ import {
 import { checkPrices } from './prices';
 import { authorise, farmsAllowed, type Action, type Actor } from './authorise';
 import { newId } from './clock';
+import { parsed } from './input';
 
 const id = z.string().min(1).max(60);
 const name = z
@@ -54,12 +55,6 @@ const machineInput = z.strictObject({
   calibrations: z.array(plannedMachine.shape.calibration.unwrap()).max(60),
 });
 const termsInput = farmTerms.omit({ library: true });
-
-const parsed = <T>(schema: z.ZodType<T>, raw: unknown): T => {
-  const r = schema.safeParse(raw);
-  if (r.success) return r.data;
-  throw new Refusal(refusalOf(r.error, raw));
-};
 
 export interface FarmDesk {
   id: string;

@@ -6,8 +6,7 @@ import { leafStandards } from '@/core/book/leafStandards';
 import { ownLeaf, type LeafNorm, type OwnLeaf } from '@/core/document/leafDocument';
 import { figuresOf, leafBlocks, type BlockGroup } from '@/core/farm/leafBlocks';
 import { readNorms, type NormList } from '@/core/farm/normFile';
-import { refusalOf } from '@/core/quantity/input';
-import { Refusal, refuse } from '@/core/quantity/refusal';
+import { refuse } from '@/core/quantity/refusal';
 import { normsOf, ownFigures } from '@/core/tissue/ownStandard';
 import type { Db, Executor } from '@/data/client';
 import { keepOwnLeaf } from '@/data/farmRecords';
@@ -16,6 +15,7 @@ import { leafFactsOf } from '@/data/samples';
 import { loadPlansOf } from '@/data/seasons';
 import { authorise, may, type Actor } from './authorise';
 import { newId, today } from './clock';
+import { parsed } from './input';
 
 export interface LeafBlocks {
   groups: BlockGroup[];
@@ -76,11 +76,6 @@ export async function leafBlocksOf(db: Db, actor: Actor, farmId: string): Promis
   };
 }
 
-const parsed = <T>(schema: z.ZodType<T>, raw: unknown): T => {
-  const r = schema.safeParse(raw);
-  if (r.success) return r.data;
-  throw new Refusal(refusalOf(r.error, raw));
-};
 /** Changes what the farm has of its own; the lists are read and written in one step. */
 async function change(
   db: Db,

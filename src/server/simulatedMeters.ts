@@ -2,14 +2,14 @@ import { z } from 'zod';
 import { bookOf } from '@/core/book/book';
 import { tissueCropOf } from '@/core/book/crops';
 import { elementShare } from '@/core/quantity/forms';
-import { refusalOf } from '@/core/quantity/input';
-import { Refusal, refuse } from '@/core/quantity/refusal';
+import { refuse } from '@/core/quantity/refusal';
 import { sapReading } from '@/core/tissue/sap';
 import type { Db } from '@/data/client';
 import { loadPlan } from '@/data/seasons';
 import { simulateColour, simulateSap } from '@/demo/simulatedMeters';
 import { authorise, type Actor } from './authorise';
 import { today } from './clock';
+import { parsed } from './input';
 
 const asked = z.discriminatedUnion('meter', [
   z.strictObject({ meter: z.literal('colour'), date: z.iso.date() }),
@@ -31,14 +31,13 @@ export async function readSimulatedMeter(
   const stored = await loadPlan(db, seasonId, today());
   if (!stored) refuse('unknown_id', 'season', 'This season does not exist.', { value: seasonId });
   await authorise(db, actor, 'sample', stored.farmId);
-  const parsed = asked.safeParse(raw);
-  if (!parsed.success) throw new Refusal(refusalOf(parsed.error, raw));
+  const question = parsed(asked, raw);
   const { plan } = stored;
   const { cropKey, use } = plan.season;
   if (!cropKey) refuse('missing', 'crop', 'Choose a crop first: a meter is held to its leaves.');
-  const of = `${plan.field.name}|${parsed.data.date}`;
-  if (parsed.data.meter === 'colour') return simulateColour(of);
-  const { meter, bbch } = parsed.data;
+  const of = `${plan.field.name}|${question.date}`;
+  if (question.meter === 'colour') return simulateColour(of);
+  const { meter, bbch } = question;
   const { low, high } = sapReading({
     crop: tissueCropOf(bookOf(plan.farm.library), cropKey, use) ?? cropKey,
     bbch,

@@ -263,7 +263,7 @@ function Programme({ now }: { now: FruitCalcium }) {
   const { edit, readOnly } = useEdit();
   const salts = calciumSalts(book, plan);
   const [product, setProduct] = useState(salts[0]?.productId ?? '');
-  const [strength, setStrength] = useState(0.6);
+  const [strength, setStrength] = useState<number | null>(null);
   const [first, setFirst] = useState<string | null>(null);
   const [said, setSaid] = useState<string | null>(null);
   if (readOnly) return null;
@@ -276,6 +276,7 @@ function Programme({ now }: { now: FruitCalcium }) {
     );
   const lay = () => {
     if (first === null) return setSaid('The day of the first spray is missing.');
+    if (strength === null) return setSaid('The strength of the spray is missing.');
     const found = sprayProgramme(book, plan, now, {
       productId: product,
       strengthPct: strength,
@@ -302,7 +303,8 @@ function Programme({ now }: { now: FruitCalcium }) {
           label="Strength"
           value={strength}
           range={{ label: 'Strength of the spray', unit: '%', min: 0, max: 20, above: true }}
-          onValue={(v) => v !== null && setStrength(v)}
+          optional
+          onValue={setStrength}
         />
         <DateBox label="First spray on" value={first} onValue={setFirst} />
         <button type="button" className="button button-strong" onClick={lay}>

@@ -58,7 +58,9 @@ export function TakeSample() {
       <ul className="no-print grid gap-4 lg:grid-cols-2" data-testid="sample-windows">
         {windows.map((w) => (
           <li key={`${w.part} ${w.bbchFrom}`} className="flex gap-3 border-b border-rule pb-3">
-            <PlantDrawing form={w.protocol.plantForm} organ={w.protocol.organ} size={110} />
+            <div className="w-[84px] shrink-0 sm:w-[110px]">
+              <PlantDrawing form={w.protocol.plantForm} organ={w.protocol.organ} size={110} />
+            </div>
             <div className="min-w-0">
               <h3>{w.partLabel}</h3>
               <p>
