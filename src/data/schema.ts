@@ -18,6 +18,7 @@ import type { Outline } from '../core/ground/outline';
 import type { SamplingPlan } from '../core/ground/samplingPlan';
 import { READ_BECAUSE, type ReadBecause } from '../core/facts/head';
 import { SOIL_UNITS, type EarlierSample } from '../core/facts/soilSample';
+import type { LeafSampleFact } from '../core/facts/leafSample';
 import type { NitrateLayer, SulphateLayer } from '../core/facts/nitrateProfile';
 import type { Plan } from '../core/document/document';
 import type { LibraryTable } from '../core/book/book';
@@ -526,6 +527,8 @@ export interface ImportDocument {
   samples: string[];
   profiles: string[];
   waiting: string[];
+  /** Leaves, and the sample that waited for the values of each; not there: from before they were kept. */
+  leaves?: { fieldId: string; id: string; before: LeafSampleFact | null }[];
   before: {
     seasonId: string;
     soilSampleId: string | null;

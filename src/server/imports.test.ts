@@ -59,7 +59,7 @@ describe('an import taken back', () => {
       phWater: 6.6,
       nitrateSampleDate: '2027-02-20',
     });
-    expect(await takeBackImport(db, ines, line.id)).toEqual({ samples: 3, changed: 0 });
+    expect(await takeBackImport(db, ines, line.id)).toEqual({ samples: 3, leaves: 0, changed: 0 });
     expect((await soilSamplesOf(db, [FARM])).length).toBe(before.samples);
     expect((await waitingRowsOf(db, [FARM])).length).toBe(before.waiting);
     expect((await planOf('kiln-field')).plan.ground).toEqual(before.kiln.ground);
@@ -76,7 +76,7 @@ describe('an import taken back', () => {
       ground: { ...plan.ground, phWater: 6.7 },
     });
     await bring(['Field,Sampled,Depth (cm),pH H2O', 'Kiln Field,2027-02-24,0-20,6.1']);
-    expect(await takeBackImport(db, ines, line.id)).toEqual({ samples: 1, changed: 1 });
+    expect(await takeBackImport(db, ines, line.id)).toEqual({ samples: 1, leaves: 0, changed: 1 });
     expect((await planOf('kiln-field')).plan.ground).toMatchObject({
       sampleDate: '2027-02-24',
       phWater: 6.1,

@@ -13,7 +13,9 @@ import {
   removeWaiting,
   samplesByIds,
   setReads,
+  type StoredImport,
 } from '@/data/imports';
+import { addLeafSample, leafFactsOf, removeLeafSample } from '@/data/samples';
 import { inTransaction } from '@/data/transaction';
 import { authorise, farmsAllowed, type Actor } from './authorise';
 import { remakeMeans } from './fieldMean';
@@ -31,6 +33,7 @@ export async function importLines(db: Db, actor: Actor): Promise<ImportLine[]> {
     author: i.author,
     on: i.importedOn,
     samples: i.document.samples.length,
+    leaves: i.document.leaves?.length ?? 0,
     profiles: i.document.profiles.length,
     waiting: i.document.waiting.length,
   }));
@@ -50,17 +53,31 @@ async function unreadProfiles(tx: Executor, ids: readonly string[], before: Befo
   }
 }
 
+/** Leaves of a file go; a sample that had waited for its values waits again. @returns how many went */
+async function takeBackLeaves(
+  tx: Executor,
+  leaves: NonNullable<StoredImport['document']['leaves']>,
+): Promise<number> {
+  const here = await leafFactsOf(tx, [...new Set(leaves.map((l) => l.fieldId))]);
+  const standing = leaves.filter((l) => here.get(l.fieldId)?.some((x) => x.id === l.id));
+  for (const { fieldId, id, before } of standing) {
+    await removeLeafSample(tx, fieldId, id);
+    if (before) await addLeafSample(tx, fieldId, before);
+  }
+  return standing.length;
+}
+
 /**
- * Takes an import back as a whole: its samples, profiles and waiting rows go, and each season reads
- * again what it read before.
+ * Takes an import back as a whole: its samples, profiles, leaves and waiting rows go, and each season
+ * reads again what it read before.
  *
- * @returns how many samples went, and how many of them somebody had changed since
+ * @returns how many samples and leaves went, and how many of them somebody had changed since
  */
 export async function takeBackImport(
   db: Db,
   actor: Actor,
   id: string,
-): Promise<{ samples: number; changed: number }> {
+): Promise<{ samples: number; leaves: number; changed: number }> {
   return inTransaction(db, async (tx) => {
     const found = await importById(tx, id);
     if (!found)
@@ -80,14 +97,19 @@ export async function takeBackImport(
     await unreadProfiles(tx, document.profiles, document.before);
     await removeProfiles(tx, document.profiles);
     await removeWaiting(tx, document.waiting);
+    const leaves = await takeBackLeaves(tx, document.leaves ?? []);
     await removeImport(tx, id);
     await record(tx, {
       personId: actor.id,
       farmId: found.farmId,
       action: 'take_back_import',
       subject: found.fileName,
-      detail: { samples: ids.length },
+      detail: { samples: ids.length, leaves },
     });
-    return { samples: ids.length, changed: samples.filter((s) => s.version > 1).length };
+    return {
+      samples: ids.length,
+      leaves,
+      changed: samples.filter((s) => s.version > 1).length,
+    };
   });
 }

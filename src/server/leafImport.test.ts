@@ -7,7 +7,8 @@ import { fieldSeasons } from '@/data/schema';
 import { demoDatabase } from '@/data/testDatabase';
 import { NotAllowed } from './authorise';
 import { importLeaves, lookAtLeaves } from './leafImport';
-import { addLeaf } from './leaves';
+import { importLines, takeBackImport } from './imports';
+import { addLeaf, dropLeaf } from './leaves';
 import { simulatedLeaves } from './simulatedLaboratory';
 
 process.env.FURROW_TODAY = '2027-02-26';
@@ -114,6 +115,33 @@ describe('a file of leaves for a farm', () => {
       .update(fieldSeasons)
       .set({ cropKey: before?.cropKey ?? null })
       .where(of);
+  });
+  it('is taken back as a whole: its leaves go, and what had waited waits again', async () => {
+    await addLeaf(
+      db,
+      ines,
+      'terrace-long',
+      'rye',
+      taken({ id: 'waited', date: '2027-02-25', place: 'gate', laboratoryNumber: 'T-20' }),
+    );
+    const before = await leavesOf('terrace-long');
+    const rows = [
+      HEAD,
+      'T-20,Terrace Long,whole shoot,31,2027-02-25,4.2,0.2,35',
+      'T-21,Terrace Long,whole shoot,31,2027-02-25,4.1,0.2,35',
+    ];
+    await importLeaves(db, ines, file(rows));
+    const line = (await importLines(db, ines)).find((l) => l.leaves === 2);
+    expect(line).toMatchObject({ fileName: 'leaves.csv', samples: 0, author: 'Ines Calloway' });
+    await expect(takeBackImport(db, stranger, line?.id ?? '')).rejects.toThrow(NotAllowed);
+    expect(await takeBackImport(db, ines, line?.id ?? '')).toEqual({
+      samples: 0,
+      leaves: 2,
+      changed: 0,
+    });
+    const sorted = (list: typeof before) => list.toSorted((a, b) => a.id.localeCompare(b.id));
+    expect(sorted(await leavesOf('terrace-long'))).toEqual(sorted(before));
+    await dropLeaf(db, ines, 'terrace-long', 'waited');
   });
   it('another farm’s people may not', async () => {
     const rows = [HEAD, 'T-5,Terrace Long,whole shoot,31,2027-02-21,4.2,0.2,35'];

@@ -14,7 +14,7 @@ import type { OtherReport } from '@/core/laboratory/samples';
 import { refuse } from '@/core/quantity/refusal';
 import type { Db } from '@/data/client';
 import { fieldsOf, libraryOf, record } from '@/data/farms';
-import { holdFarm } from '@/data/imports';
+import { addImport, holdFarm } from '@/data/imports';
 import { addLeafSamples, leafFactsOf, rememberMapping, removeLeafSample } from '@/data/samples';
 import { loadPlansOf } from '@/data/seasons';
 import { authorise, type Actor } from './authorise';
@@ -141,6 +141,21 @@ export async function importLeaves(
     for (const { fieldId, before } of rows)
       if (before) await removeLeafSample(tx, fieldId, before.id);
     await addLeafSamples(tx, rows, (done) => progress({ done, of: rows.length }));
+    await addImport(tx, {
+      id: newId(),
+      farmId,
+      laboratory: laboratoryName(file.laboratory),
+      fileName: file.fileName.slice(0, 120),
+      author: actor.name,
+      importedOn: today(),
+      document: {
+        samples: [],
+        profiles: [],
+        waiting: [],
+        before: [],
+        leaves: rows.map(({ fieldId, before, leaf }) => ({ fieldId, id: leaf.id, before })),
+      },
+    });
     await rememberMapping(tx, farmId, laboratoryName(file.laboratory), {
       answers: ofLaboratory(answers),
       given: report.given,

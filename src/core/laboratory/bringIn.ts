@@ -242,6 +242,7 @@ export interface ImportLine {
   author: string;
   on: string;
   samples: number;
+  leaves: number;
   profiles: number;
   waiting: number;
 }

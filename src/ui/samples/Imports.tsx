@@ -8,14 +8,26 @@ import type { Answer } from '@/core/quantity/refusal';
 import { Part } from '../figure/fields';
 import { Scrolled } from '../figure/Scrolled';
 
-type TakeBack = (id: string) => Promise<Answer<{ samples: number; changed: number }>>;
+type TakeBack = (
+  id: string,
+) => Promise<Answer<{ samples: number; leaves: number; changed: number }>>;
 
-const counted = ({ samples, profiles, waiting }: ImportLine): string =>
+const ofSoil = (n: number): string => `${n} ${n === 1 ? 'sample' : 'samples'}`;
+const ofLeaf = (n: number): string => `${n} ${n === 1 ? 'leaf' : 'leaves'}`;
+/** Samples of soil, leaves, or both: what there is none of is not told. */
+const both = ({ samples, leaves }: { samples: number; leaves: number }): string =>
   [
-    `${samples} ${samples === 1 ? 'sample' : 'samples'}`,
+    ...(samples > 0 || leaves === 0 ? [ofSoil(samples)] : []),
+    ...(leaves > 0 ? [ofLeaf(leaves)] : []),
+  ].join(', ');
+const counted = (line: ImportLine): string => {
+  const { profiles, waiting } = line;
+  return [
+    both(line),
     ...(profiles > 0 ? [`nitrate of ${profiles} ${profiles === 1 ? 'field' : 'fields'}`] : []),
     ...(waiting > 0 ? [`${waiting} kept waiting`] : []),
   ].join(', ');
+};
 
 /** Files as they came in, each to be taken back as a whole. */
 export function Imports({ lines, takeBack }: { lines: readonly ImportLine[]; takeBack: TakeBack }) {
@@ -29,7 +41,7 @@ export function Imports({ lines, takeBack }: { lines: readonly ImportLine[]; tak
       setAsked(null);
       setSaid(
         reply.ok
-          ? `${line.fileName} is taken back: ${reply.value.samples} ${reply.value.samples === 1 ? 'sample' : 'samples'} went${reply.value.changed > 0 ? `, ${reply.value.changed} of them changed since they came` : ''}. Each season reads again what it read before.`
+          ? `${line.fileName} is taken back: ${both(reply.value)} went${reply.value.changed > 0 ? `, ${reply.value.changed} of them changed since they came` : ''}. Each season reads again what it read before.`
           : reply.refusal.message,
       );
       router.refresh();

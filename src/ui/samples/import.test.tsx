@@ -254,12 +254,13 @@ describe('files brought in', () => {
     author: 'Ines Calloway',
     on: '2027-02-26',
     samples: 3,
+    leaves: 0,
     profiles: 1,
     waiting: 2,
   };
   it('are taken back as a whole, after a second press', async () => {
     const takeBack = vi.fn(() =>
-      Promise.resolve({ ok: true as const, value: { samples: 3, changed: 1 } }),
+      Promise.resolve({ ok: true as const, value: { samples: 3, leaves: 0, changed: 1 } }),
     );
     render(<Imports lines={[line]} takeBack={takeBack} />);
     expect(screen.getByText('3 samples, nitrate of 1 field, 2 kept waiting')).toBeTruthy();
@@ -272,6 +273,21 @@ describe('files brought in', () => {
       await screen.findByText(/is taken back: 3 samples went, 1 of them changed/u),
     ).toBeTruthy();
     expect(takeBack).toHaveBeenCalledExactlyOnceWith('i1');
+  });
+  it('a file of leaves says so, before and after', async () => {
+    const takeBack = vi.fn(() =>
+      Promise.resolve({ ok: true as const, value: { samples: 0, leaves: 1, changed: 0 } }),
+    );
+    render(
+      <Imports
+        lines={[{ ...line, samples: 0, leaves: 1, profiles: 0, waiting: 0 }]}
+        takeBack={takeBack}
+      />,
+    );
+    expect(screen.getByText('1 leaf')).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: 'Take back vale.csv' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Yes, take all of it back' }));
+    expect(await screen.findByText(/is taken back: 1 leaf went\./u)).toBeTruthy();
   });
   it('are not there where nothing came in', () => {
     const { container } = render(<Imports lines={[]} takeBack={vi.fn()} />);
