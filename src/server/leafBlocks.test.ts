@@ -150,6 +150,21 @@ describe('leaves of a farm and its own standards', () => {
     await nameSimilar(open.db, INES, FARM, { cropKey: 'spinach', like: null });
     expect((await own()).similar).toEqual([]);
   });
+  it('two people who change them at once lose nothing', async () => {
+    const group = await pears();
+    const before = await own();
+    await Promise.all([
+      nameSimilar(open.db, INES, FARM, { cropKey: 'spinach', like: 'lettuce' }),
+      nameSimilar(open.db, INES, FARM, { cropKey: 'garlic', like: 'onion' }),
+      importNorms(open.db, INES, FARM, group.key, norms('others,N/P,13,15,120,a journal')),
+    ]);
+    const after = await own();
+    expect(after.similar.map((s) => s.cropKey).toSorted()).toEqual(['garlic', 'spinach']);
+    expect(after.norms.length).toBe(before.norms.length + 1);
+    for (const cropKey of ['spinach', 'garlic'])
+      await nameSimilar(open.db, INES, FARM, { cropKey, like: null });
+    await dropNorms(open.db, INES, FARM, 'others');
+  });
   it('are taken away again', async () => {
     const { standards } = await own();
     await dropOwnStandard(open.db, INES, FARM, standards[0]?.id ?? '');

@@ -17,9 +17,14 @@ const PAGES: readonly (readonly [label: string, href: Route, words: string])[] =
     'laboratory lab report import upload soil test analysis csv xlsx waiting rows',
   ],
   [
+    'Leaves side by side',
+    '/samples/leaves',
+    'compare blocks tissue own standard provisional norms dris balance similar crop',
+  ],
+  [
     'Library of figures',
     '/library',
-    'crops materials fertilisers limes leaf ranges reference book',
+    'crops materials fertilisers limes leaf ranges protocols reference book',
   ],
   ['Calculators', '/calculators', 'methods formula work out single figure'],
   ['New farm', '/farms/new', 'add create farm begin setup set up'],

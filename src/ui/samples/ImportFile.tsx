@@ -1,12 +1,13 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useId, useState, useTransition } from 'react';
+import { useState, useTransition } from 'react';
 import type { FileLook } from '@/core/laboratory/bringIn';
 import type { Answers, Choice } from '@/core/laboratory/questions';
 import type { Answer } from '@/core/quantity/refusal';
-import { ChoiceBox, Part } from '../figure/fields';
+import { Part } from '../figure/fields';
 import { useHydrated } from '../frame/hydrated';
+import { FileChooser, formOf, type ChosenFile } from './FileChooser';
 import { Report } from './ImportSteps';
 import { sendImport } from './sendImport';
 
@@ -23,13 +24,15 @@ export interface ImportFileProps {
  */
 export function ImportFile({ farms, laboratories, headings, look }: ImportFileProps) {
   const router = useRouter();
-  const listId = useId();
   const [working, start] = useTransition();
   const hydrated = useHydrated();
   const pending = working || !hydrated;
-  const [farmId, setFarm] = useState(farms[0]?.id ?? '');
-  const [laboratory, setLaboratory] = useState('');
-  const [file, setFile] = useState<File | null>(null);
+  const [chosen, setChosen] = useState<ChosenFile>({
+    farmId: farms[0]?.id ?? '',
+    laboratory: '',
+    file: null,
+  });
+  const { file, laboratory } = chosen;
   const [seen, setSeen] = useState<FileLook | null>(null);
   const [answers, setAnswers] = useState<Answers>({});
   const [anew, setAnew] = useState(false);
@@ -38,12 +41,7 @@ export function ImportFile({ farms, laboratories, headings, look }: ImportFilePr
   const [progress, setProgress] = useState<{ done: number; of: number } | null>(null);
 
   const form = (given: Answers, forget: boolean): FormData => {
-    const f = new FormData();
-    if (file) f.set('file', file);
-    f.set('farmId', farmId);
-    f.set('laboratory', laboratory);
-    f.set('fileName', file?.name ?? '');
-    f.set('answers', JSON.stringify(given));
+    const f = formOf(chosen, given);
     f.set('anew', String(forget));
     return f;
   };
@@ -102,52 +100,18 @@ export function ImportFile({ farms, laboratories, headings, look }: ImportFilePr
       title="Import a laboratory file"
       aside="CSV, XLSX, or points as GeoJSON; nothing is written before you say so"
     >
-      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-2">
-        <ChoiceBox
-          label="Farm"
-          disabled={pending}
-          value={farmId}
-          options={farms.map((f) => ({ value: f.id, label: f.name }))}
-          onValue={(v) => v && setFarm(v)}
-        />
-        <label className="inline-flex items-baseline gap-1.5">
-          Laboratory
-          <input
-            className="box"
-            list={listId}
-            disabled={pending}
-            value={laboratory}
-            maxLength={80}
-            onChange={(e) => setLaboratory(e.target.value)}
-          />
-        </label>
-        <datalist id={listId}>
-          {(laboratories[farmId] ?? []).map((l) => (
-            <option key={l} value={l} />
-          ))}
-        </datalist>
-        <label className="inline-flex items-baseline gap-1.5">
-          File
-          <input
-            type="file"
-            accept=".csv,.txt,.tsv,.xlsx,.geojson,.json,text/csv,application/geo+json"
-            className="box"
-            disabled={pending}
-            onChange={(e) => {
-              setFile(e.target.files?.[0] ?? null);
-              reset();
-            }}
-          />
-        </label>
-        <button
-          type="button"
-          className="button"
-          disabled={pending || !file}
-          onClick={() => step(look, setSeen)}
-        >
-          Look at the file
-        </button>
-      </div>
+      <FileChooser
+        labels={{ farm: 'Farm', laboratory: 'Laboratory', file: 'File', look: 'Look at the file' }}
+        accept=".csv,.txt,.tsv,.xlsx,.geojson,.json,text/csv,application/geo+json"
+        farms={farms}
+        laboratories={laboratories}
+        chosen={chosen}
+        set={(part) => setChosen((c) => ({ ...c, ...part }))}
+        onFile={reset}
+        onLook={() => step(look, setSeen)}
+        disabled={pending}
+        ready={file !== null}
+      />
       {said && (
         <p role="alert" className="problem mt-2">
           {said}
@@ -174,7 +138,7 @@ export function ImportFile({ farms, laboratories, headings, look }: ImportFilePr
           onImport={() =>
             step(importFile, (v) => {
               reset();
-              setFile(null);
+              setChosen((c) => ({ ...c, file: null }));
               setDone(
                 `${v.imported} ${v.imported === 1 ? 'sample' : 'samples'} came in${v.waiting > 0 ? `; ${v.waiting} ${v.waiting === 1 ? 'row waits' : 'rows wait'} below to be put right` : ''}.`,
               );

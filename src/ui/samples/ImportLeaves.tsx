@@ -1,15 +1,16 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useId, useState, useTransition } from 'react';
+import { useState, useTransition } from 'react';
 import type { LeafFileLook } from '@/core/farm/leafBringIn';
 import type { Answers } from '@/core/laboratory/questions';
 import { dateInWords } from '@/core/quantity/calendar';
 import type { Answer } from '@/core/quantity/refusal';
 
-import { ChoiceBox, Part } from '../figure/fields';
+import { Part } from '../figure/fields';
 import { Scrolled } from '../figure/Scrolled';
 import { useHydrated } from '../frame/hydrated';
+import { FileChooser, formOf, type ChosenFile } from './FileChooser';
 import { Questions } from './Questions';
 import { sendImport } from './sendImport';
 
@@ -27,30 +28,22 @@ export function ImportLeaves({
 }) {
   const router = useRouter();
   const hydrated = useHydrated();
-  const listId = useId();
   const [working, start] = useTransition();
   const pending = working || !hydrated;
-  const [farmId, setFarm] = useState(farms[0]?.id ?? '');
-  const [laboratory, setLaboratory] = useState('');
-  const [file, setFile] = useState<File | null>(null);
+  const [chosen, setChosen] = useState<ChosenFile>({
+    farmId: farms[0]?.id ?? '',
+    laboratory: '',
+    file: null,
+  });
   const [answers, setAnswers] = useState<Answers>({});
   const [seen, setSeen] = useState<LeafFileLook | null>(null);
   const [said, setSaid] = useState<string | null>(null);
   const [done, setDone] = useState<string | null>(null);
   const [progress, setProgress] = useState<{ done: number; of: number } | null>(null);
-  const form = (given: Answers): FormData => {
-    const f = new FormData();
-    if (file) f.set('file', file);
-    f.set('farmId', farmId);
-    f.set('laboratory', laboratory);
-    f.set('fileName', file?.name ?? '');
-    f.set('answers', JSON.stringify(given));
-    return f;
-  };
   const lookAgain = (given: Answers) =>
     start(async () => {
       setDone(null);
-      const reply = await look(form(given));
+      const reply = await look(formOf(chosen, given));
       setSaid(reply.ok ? null : reply.refusal.message);
       setSeen(reply.ok ? reply.value : null);
     });
@@ -59,7 +52,7 @@ export function ImportLeaves({
       try {
         const reply = await sendImport<{ imported: number; left: number }>(
           '/api/leaf-import',
-          form(answers),
+          formOf(chosen, answers),
           setProgress,
         );
         if (!reply.ok) return setSaid(reply.refusal.message);
@@ -78,58 +71,31 @@ export function ImportLeaves({
         setProgress(null);
       }
     });
-  const ready = file !== null && laboratory.trim() !== '';
   return (
     <Part
       title="Import leaf results"
       aside="a row a sample or a row a result; each is read for the crop of its field on its day"
     >
-      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-2">
-        <ChoiceBox
-          label="Farm of the leaves"
-          disabled={pending}
-          value={farmId}
-          options={farms.map((f) => ({ value: f.id, label: f.name }))}
-          onValue={(v) => v && setFarm(v)}
-        />
-        <label className="inline-flex items-baseline gap-1.5">
-          Leaf laboratory
-          <input
-            className="box"
-            list={listId}
-            value={laboratory}
-            disabled={pending}
-            maxLength={80}
-            onChange={(e) => setLaboratory(e.target.value)}
-          />
-          <datalist id={listId}>
-            {(laboratories[farmId] ?? []).map((l) => (
-              <option key={l} value={l} />
-            ))}
-          </datalist>
-        </label>
-        <label className="inline-flex items-baseline gap-1.5">
-          File of leaves
-          <input
-            type="file"
-            accept=".csv,.txt,.tsv,.xlsx,text/csv"
-            disabled={pending}
-            onChange={(e) => {
-              setFile(e.target.files?.[0] ?? null);
-              setSeen(null);
-              setAnswers({});
-            }}
-          />
-        </label>
-        <button
-          type="button"
-          className="button"
-          disabled={pending || !ready}
-          onClick={() => lookAgain(answers)}
-        >
-          Look at the leaves
-        </button>
-      </div>
+      <FileChooser
+        labels={{
+          farm: 'Farm of the leaves',
+          laboratory: 'Leaf laboratory',
+          file: 'File of leaves',
+          look: 'Look at the leaves',
+        }}
+        accept=".csv,.txt,.tsv,.xlsx,text/csv"
+        farms={farms}
+        laboratories={laboratories}
+        chosen={chosen}
+        set={(part) => setChosen((c) => ({ ...c, ...part }))}
+        onFile={() => {
+          setSeen(null);
+          setAnswers({});
+        }}
+        onLook={() => lookAgain(answers)}
+        disabled={pending}
+        ready={chosen.file !== null && chosen.laboratory.trim() !== ''}
+      />
       {said && (
         <p role="alert" className="problem">
           {said}

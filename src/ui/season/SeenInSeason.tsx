@@ -1,12 +1,13 @@
 'use client';
 
 import { Plus, Trash2 } from 'lucide-react';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { stagesOf } from '@/core/book/stages';
 import { crosswalkOf } from '@/core/book/crops';
 import type { Plan } from '@/core/document/document';
 import { inSeasonReadings } from '@/core/views/inSeason';
 import { dateInWords } from '@/core/quantity/calendar';
+import type { Range } from '@/core/quantity/range';
 import { ChoiceBox, DateBox, Part } from '../figure/fields';
 import { FigureBox } from '../figure/FigureBox';
 import { useUnits } from '../frame/units';
@@ -22,7 +23,7 @@ import {
 
 const NITRATE = { label: 'Nitrate-N, 0 to 30 cm', unit: 'mg/kg', min: 0, max: 200 };
 const HEIGHT = { label: 'Height of the plants', unit: 'cm', min: 1, max: 300 };
-const READING = { label: 'Reading', unit: '', min: 0, max: 1000 };
+const ABOVE_0 = { label: 'Reading', unit: '', min: 0, max: 1000, above: true };
 
 /** Stages that were seen, and what was measured in the growing crop. */
 export function SeenInSeason() {
@@ -146,82 +147,55 @@ function Measured({ readOnly, cropId }: { readOnly: boolean; cropId: string | nu
     <div data-testid="measured">
       <h3>Measured in the growing crop</h3>
       {test && (
-        <div className="flex flex-wrap items-baseline gap-2">
-          <DateBox
-            label="Nitrate sampled on"
-            disabled={readOnly}
-            value={test.date}
-            onValue={(v) => v && setTest({ date: v })}
-          />
-          <FigureBox
-            label="Nitrate-N, 0 to 30 cm"
-            disabled={readOnly}
-            value={test.nitrateNMgKg}
-            optional
-            range={NITRATE}
-            onValue={(v) => setTest({ nitrateNMgKg: v })}
-          />
-          <FigureBox
-            label="Plants are"
-            disabled={readOnly}
-            value={test.plantHeightCm}
-            optional
-            range={HEIGHT}
-            onValue={(v) => setTest({ plantHeightCm: v })}
-          />
-          {!readOnly && (
-            <button
-              type="button"
-              className="plain"
-              onClick={() => edit(editSeason({ sidedressTest: null }))}
-            >
-              remove
-            </button>
-          )}
-        </div>
+        <MeasuredRow
+          dateLabel="Nitrate sampled on"
+          date={test.date}
+          onDate={(date) => setTest({ date })}
+          boxes={[
+            {
+              label: 'Nitrate-N, 0 to 30 cm',
+              value: test.nitrateNMgKg,
+              range: NITRATE,
+              onValue: (v) => setTest({ nitrateNMgKg: v }),
+            },
+            {
+              label: 'Plants are',
+              value: test.plantHeightCm,
+              range: HEIGHT,
+              onValue: (v) => setTest({ plantHeightCm: v }),
+            },
+          ]}
+          onRemove={() => edit(editSeason({ sidedressTest: null }))}
+        />
       )}
       {strip && (
-        <div className="flex flex-wrap items-baseline gap-2">
-          <DateBox
-            label="Strip read on"
-            disabled={readOnly}
-            value={strip.date}
-            onValue={(v) => v && setStrip({ date: v })}
+        <MeasuredRow
+          dateLabel="Strip read on"
+          date={strip.date}
+          onDate={(date) => setStrip({ date })}
+          boxes={[
+            {
+              label: 'The field reads',
+              value: strip.fieldReading,
+              range: ABOVE_0,
+              onValue: (v) => setStrip({ fieldReading: v }),
+            },
+            {
+              label: 'The rich strip reads',
+              value: strip.stripReading,
+              range: ABOVE_0,
+              onValue: (v) => setStrip({ stripReading: v }),
+            },
+          ]}
+          onRemove={() => edit(editSeason({ richStrip: null }))}
+        >
+          <SimulatedMeter
+            asked={{ meter: 'colour', date: strip.date }}
+            onRead={(r) =>
+              'strip' in r && setStrip({ fieldReading: r.field, stripReading: r.strip })
+            }
           />
-          <FigureBox
-            label="The field reads"
-            disabled={readOnly}
-            value={strip.fieldReading}
-            optional
-            range={{ ...READING, above: true }}
-            onValue={(v) => setStrip({ fieldReading: v })}
-          />
-          <FigureBox
-            label="The rich strip reads"
-            disabled={readOnly}
-            value={strip.stripReading}
-            optional
-            range={{ ...READING, above: true }}
-            onValue={(v) => setStrip({ stripReading: v })}
-          />
-          {!readOnly && (
-            <SimulatedMeter
-              asked={{ meter: 'colour', date: strip.date }}
-              onRead={(r) =>
-                'strip' in r && setStrip({ fieldReading: r.field, stripReading: r.strip })
-              }
-            />
-          )}
-          {!readOnly && (
-            <button
-              type="button"
-              className="plain"
-              onClick={() => edit(editSeason({ richStrip: null }))}
-            >
-              remove
-            </button>
-          )}
-        </div>
+        </MeasuredRow>
       )}
       {readings.map((r) => (
         <ul key={r.id} className="max-w-[46rem] list-disc pl-5" data-testid={r.id}>
@@ -263,6 +237,44 @@ function Measured({ readOnly, cropId }: { readOnly: boolean; cropId: string | nu
             </button>
           )}
         </p>
+      )}
+    </div>
+  );
+}
+
+/** What was measured on a day: its figures, and a way to take it out again. */
+function MeasuredRow({
+  dateLabel,
+  date,
+  onDate,
+  boxes,
+  onRemove,
+  children,
+}: {
+  dateLabel: string;
+  date: string;
+  onDate: (v: string) => void;
+  boxes: {
+    label: string;
+    value: number | null;
+    range: Range;
+    onValue: (v: number | null) => void;
+  }[];
+  onRemove: () => void;
+  children?: ReactNode;
+}) {
+  const { readOnly } = useEdit();
+  return (
+    <div className="flex flex-wrap items-baseline gap-2">
+      <DateBox label={dateLabel} disabled={readOnly} value={date} onValue={(v) => v && onDate(v)} />
+      {boxes.map((b) => (
+        <FigureBox key={b.label} {...b} disabled={readOnly} optional />
+      ))}
+      {!readOnly && children}
+      {!readOnly && (
+        <button type="button" className="plain" onClick={onRemove}>
+          remove
+        </button>
       )}
     </div>
   );
