@@ -120,6 +120,11 @@ describe('leaves of a farm and its own standards', () => {
     const [balance] = (await besidePears()).balance;
     expect(balance).toMatchObject({ normSet: 'pears of a trial', refused: null });
     expect(balance?.rows.map((r) => r.nutrient).toSorted()).toEqual(['K', 'N', 'P']);
+    // What goes out comes in again as it was.
+    const before = (await own()).norms;
+    const csv = new TextEncoder().encode(await ownLeafCsv(open.db, INES, FARM, 'norms'));
+    expect(await importNorms(open.db, INES, FARM, group.key, csv)).toEqual({ norms: 2, left: [] });
+    expect((await own()).norms).toEqual(before);
   });
   it('a save of the farm’s money leaves them as they are, whatever the page had read', async () => {
     const desk = await farmDesk(open.db, INES, FARM);

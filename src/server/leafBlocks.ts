@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { bookOf } from '@/core/book/book';
 import { CROPS, crops, tissueCropOf } from '@/core/book/crops';
 import { leafStandards } from '@/core/book/leafStandards';
+import { tissueNutrientOf } from '@/core/book/tissueNutrients';
 import { ownLeaf, type LeafNorm, type OwnLeaf } from '@/core/document/leafDocument';
 import { figuresOf, leafBlocks, type BlockGroup } from '@/core/farm/leafBlocks';
 import { readNorms, type NormList } from '@/core/farm/normFile';
@@ -294,6 +295,7 @@ export async function ownLeafCsv(
             'mean',
             'cv',
             'n',
+            'units',
             'crop',
             'part',
             'stage',
@@ -308,6 +310,10 @@ export async function ownLeafCsv(
             x.normMean,
             x.cvPct,
             x.nSamples ?? '',
+            x.ratio
+              .split('/')
+              .map((of) => tissueNutrientOf(of).coreUnit)
+              .join('/'),
             x.cropKey,
             x.part,
             `${x.bbchFrom}-${x.bbchTo}`,
@@ -323,6 +329,7 @@ export async function ownLeafCsv(
             'part',
             'stage',
             'nutrient',
+            'unit',
             'n',
             'mean',
             'sd',
@@ -339,6 +346,7 @@ export async function ownLeafCsv(
               s.part,
               `${s.bbchFrom}-${s.bbchTo}`,
               f.nutrient,
+              tissueNutrientOf(f.nutrient).coreUnit,
               f.n,
               f.mean,
               f.sd ?? '',

@@ -147,6 +147,28 @@ describe('norms out of a table', () => {
     expect(left).toHaveLength(1);
     expect(left[0]?.reason).toMatch(reason);
   });
+  it('a mean that can be read two ways is not read', async () => {
+    const { norms, left } = await readNorms(
+      new TextEncoder().encode('set;ratio;mean;cv;source\nt;N/P;1,490;14;a source\n'),
+      place,
+    );
+    expect(norms).toEqual([]);
+    expect(left[0]?.reason).toMatch(/1,490 can be read two ways/u);
+  });
+  it('a pair of % and mg/kg says its units, and is kept in those of the ranges', async () => {
+    const of = (units: string, mean: string) =>
+      readNorms(
+        new TextEncoder().encode(
+          `set,ratio,mean,cv,units,source\nt,P/Zn,${mean},20,${units},a source\n`,
+        ),
+        place,
+      );
+    expect((await of('', '120')).left[0]?.reason).toMatch(/P\/Zn is of % and of mg\/kg: say/u);
+    expect((await of('mmol', '120')).left[0]?.reason).toMatch(/mmol is neither/u);
+    for (const units of ['mg/kg / mg/kg', 'ppm:ppm'])
+      expect((await of(units, '120')).norms[0]?.normMean).toBeCloseTo(0.012, 10);
+    expect((await of('% / mg/kg', '0.012')).norms[0]?.normMean).toBeCloseTo(0.012, 10);
+  });
   it('a pair that stands twice, either way round, comes in once', async () => {
     const { norms, left } = await read(
       't,N/P,10,14,90,,,a source,low',

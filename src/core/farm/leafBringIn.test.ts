@@ -52,6 +52,23 @@ describe('leaves of a laboratory’s file', () => {
       sample: { laboratoryNumber: 'A1', bbch: 37 },
     });
   });
+  it('one of a crop without ranges comes in too, its part asked among all parts of plants', () => {
+    const spinach = field({
+      seasons: [{ startDate: '2026-10-01', cropKey: 'spinach', use: null }],
+    });
+    const asked = bring([row({ part: null, bbch: 45 })], [spinach]);
+    expect(asked.good).toEqual([]);
+    const [question] = asked.questions;
+    expect(question?.choices.map((c) => c.answer)).toContain('wrapper_leaf');
+    const { good, left } = bring([row({ part: null, bbch: 45 })], [spinach], {
+      [question?.key ?? '']: 'wrapper_leaf',
+    });
+    expect(left).toEqual([]);
+    expect(good[0]).toMatchObject({
+      cropKey: 'spinach',
+      assessment: { standard: null, order: [] },
+    });
+  });
   it.each<[Partial<LeafFileRow>, Partial<LeafField>, RegExp]>([
     [{ field: 'Nowhere' }, {}, /Nowhere is not a field of this farm: Long Field/u],
     [{ date: null }, {}, /day of sampling is missing/u],

@@ -1,5 +1,5 @@
 import { leafNorm, type LeafNorm } from '../document/leafDocument';
-import { tissueNutrients } from '../book/tissueNutrients';
+import { tissueNutrientOf, tissueNutrients } from '../book/tissueNutrients';
 import { readGrid } from '../laboratory/grid';
 import { markOf, readFigure } from '../laboratory/figures';
 import { refuse } from '../quantity/refusal';
@@ -27,6 +27,7 @@ const COLUMNS = {
   normMean: /^(norm ?)?mean$/u,
   cvPct: /^(cv|cv ?pct|cv ?%|variation)$/u,
   nSamples: /^(n|n ?samples|samples)$/u,
+  units: /^units?$/u,
   crop: /^crop$/u,
   part: /^(part|organ)$/u,
   stage: /^(stage|bbch)$/u,
@@ -39,6 +40,23 @@ const plain = (text: string): string =>
     .trim()
     .toLowerCase()
     .replaceAll(/[\s_-]+/gu, ' ');
+const MG_KG_OF_PCT = 10_000;
+const unitOf = (text: string): '%' | 'mg/kg' | null =>
+  text === '%' ? '%' : /^(mg ?\/? ?kg|ppm)$/u.test(text) ? 'mg/kg' : null;
+/**
+ * What makes a mean of such units one in the units of the ranges; null where nobody can tell. A pair of
+ * one unit is the same in any.
+ */
+function toCore(a: string, b: string, units: string): number | null {
+  const [coreA, coreB] = [tissueNutrientOf(a).coreUnit, tissueNutrientOf(b).coreUnit];
+  if (coreA === coreB) return 1;
+  const said = /^(%|mg ?\/? ?kg|ppm) ?(?:\/|:|per) ?(%|mg ?\/? ?kg|ppm)$/u.exec(plain(units));
+  const [first, second] = [unitOf(said?.[1] ?? ''), unitOf(said?.[2] ?? '')];
+  if (first === null || second === null) return null;
+  const scale = (unit: string, core: string) =>
+    unit === core ? 1 : core === '%' ? 1 / MG_KG_OF_PCT : MG_KG_OF_PCT;
+  return scale(first, coreA) / scale(second, coreB);
+}
 const CONFIDENCE = ['low', 'medium', 'high'] as const;
 
 /**
@@ -67,7 +85,7 @@ export async function readNorms(bytes: Uint8Array, place: NormPlace): Promise<No
       'missing',
       'file',
       'No row names ratio, mean and cv. Norms have a row a pair of nutrients: norm_set, ratio (N/P), mean, cv (%), n, source, confidence; without the variation no balance can be told.',
-      { allowed: 'norm_set, ratio, mean, cv, n, crop, part, stage, source, confidence' },
+      { allowed: 'norm_set, ratio, mean, cv, n, units, crop, part, stage, source, confidence' },
     );
   const columns = columnsOf(texts[head]?.cells ?? []);
   const body = texts.slice(head + 1).filter(({ cells }) => cells.some((c) => c !== ''));
@@ -107,6 +125,13 @@ export async function readNorms(bytes: Uint8Array, place: NormPlace): Promise<No
       out(`it is of another stage: ${said.stage}, here BBCH ${place.bbchFrom}-${place.bbchTo}`);
       continue;
     }
+    const twoWays = [at(cells, 'normMean'), at(cells, 'cvPct')].find(
+      (t) => mark === null && /\d[.,'’ ]\d/u.test(t),
+    );
+    if (twoWays !== undefined) {
+      out(`${twoWays} can be read two ways: write it without groups, with a point`);
+      continue;
+    }
     const cvPct = figure(at(cells, 'cvPct'));
     const normMean = figure(at(cells, 'normMean'));
     const n = at(cells, 'nSamples');
@@ -117,6 +142,14 @@ export async function readNorms(bytes: Uint8Array, place: NormPlace): Promise<No
     }
     if (normMean === null || normMean <= 0) {
       out(`its mean ${at(cells, 'normMean') || 'is missing'}: a number above 0 is needed`);
+      continue;
+    }
+    const units = at(cells, 'units');
+    const factor = toCore(a, b, units);
+    if (factor === null) {
+      out(
+        `${ratio} is of % and of mg/kg: ${units === '' ? 'say its units' : `${units} is neither`}, such as %/mg/kg or mg/kg/mg/kg`,
+      );
       continue;
     }
     if (n !== '' && (nSamples === null || nSamples < ENOUGH_FOR_NORMS)) {
@@ -131,7 +164,7 @@ export async function readNorms(bytes: Uint8Array, place: NormPlace): Promise<No
       bbchFrom: Math.max(from, place.bbchFrom),
       bbchTo: Math.min(to, place.bbchTo),
       ratio,
-      normMean,
+      normMean: normMean * factor,
       cvPct,
       nSamples,
       source: at(cells, 'source'),
