@@ -109,8 +109,9 @@ async function chosen(db: Db, farmId: string, raw: unknown) {
     refuse('missing', 'why', 'Why are these the good blocks? 3 letters or more.', { value: why });
   return { group, blocks, why };
 }
-const placeOf = ({ cropKey, part, bbchFrom, bbchTo }: BlockGroup) => ({
+const placeOf = ({ cropKey, setId, part, bbchFrom, bbchTo }: BlockGroup) => ({
   cropKey,
+  setId,
   part,
   bbchFrom,
   bbchTo,
@@ -139,6 +140,7 @@ export async function keepOwnStandard(
         ...own.standards.filter(
           (s) =>
             s.cropKey !== place.cropKey ||
+            s.setId !== place.setId ||
             s.part !== place.part ||
             s.bbchFrom !== place.bbchFrom ||
             s.bbchTo !== place.bbchTo,

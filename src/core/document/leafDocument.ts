@@ -9,7 +9,14 @@ const key = z.string({ error: 'a key of the library' }).min(1).max(60);
 const bbch = num({ label: 'Growth stage (BBCH)', unit: '', min: 0, max: 99 });
 const concentration = num({ label: 'Leaf value', unit: '', min: 0, max: 1_000_000 });
 const whose = { by: z.string().max(120), on: date };
-const where = { cropKey: key, part: key, bbchFrom: bbch, bbchTo: bbch };
+const where = {
+  cropKey: key,
+  /** Set of the printed ranges, so that groups of cultivars are never mixed; null: the crop has none. */
+  setId: key.nullable(),
+  part: key,
+  bbchFrom: bbch,
+  bbchTo: bbch,
+};
 
 /** Mean and spread of one nutrient in the leaves of good blocks. */
 const ownLeafFigure = z.strictObject({

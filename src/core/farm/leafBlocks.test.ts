@@ -61,6 +61,16 @@ describe('leaves of a farm side by side', () => {
       leafBlocks(PRINTED, [field('Before', [leaf('a', 4.6, { date: '2026-06-24' })], 60)])[0]
         ?.blocks[0]?.yieldTHa,
     ).toBeNull());
+  it('two crops of one range, and two groups of cultivars, are never mixed', () => {
+    const wheat = (id: string, cropKey: string) =>
+      leaf(id, 4.5, { cropKey, part: 'whole_shoot', bbch: 31 });
+    const groups = leafBlocks(PRINTED, [
+      field('A', [wheat('a', 'winter_wheat')], null, 'winter_wheat'),
+      field('B', [wheat('b', 'spring_wheat')], null, 'spring_wheat'),
+    ]);
+    expect(groups.map((g) => g.cropKey).toSorted()).toEqual(['spring_wheat', 'winter_wheat']);
+    expect(new Set(groups.map((g) => g.setId)).size).toBe(1);
+  });
   it('a crop without ranges is compared too, by ten stages at a time', () => {
     const spinach = (id: string, bbch: number) =>
       leaf(id, 4.1, { cropKey: 'spinach', part: 'youngest_mature_leaf', bbch });
@@ -96,6 +106,7 @@ describe('norms out of a table', () => {
   const place = {
     cropKey: 'maize_grain',
     cropName: 'Maize',
+    setId: 'maize_ear_leaf',
     part: 'ear_leaf',
     partLabel: 'Ear leaf',
     bbchFrom: 61,
@@ -117,6 +128,7 @@ describe('norms out of a table', () => {
     expect(norms[0]).toEqual({
       normSet: 'trial',
       cropKey: 'maize_grain',
+      setId: 'maize_ear_leaf',
       part: 'ear_leaf',
       bbchFrom: 61,
       bbchTo: 67,

@@ -90,7 +90,7 @@ export function leafBlocks(book: Book, fields: readonly FieldWithLeaves[]): Bloc
       const window = setId
         ? standardsFor(ranges, tissueCrop ?? '').find((s) => s.setId === setId)
         : null;
-      const key = setId ?? `${leaf.cropKey}/${leaf.part}/${from}`;
+      const key = `${leaf.cropKey}/${setId ?? `${leaf.part}/${from}`}`;
       const group = groups.get(key) ?? {
         key,
         cropKey: leaf.cropKey,

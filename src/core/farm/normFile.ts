@@ -16,6 +16,7 @@ export interface NormList {
 export interface NormPlace {
   cropKey: string;
   cropName: string;
+  setId: string | null;
   part: string;
   partLabel: string;
   bbchFrom: number;
@@ -160,6 +161,7 @@ export async function readNorms(bytes: Uint8Array, place: NormPlace): Promise<No
     const norm = {
       normSet: at(cells, 'normSet') || 'norms',
       cropKey: place.cropKey,
+      setId: place.setId,
       part: place.part,
       bbchFrom: Math.max(from, place.bbchFrom),
       bbchTo: Math.min(to, place.bbchTo),

@@ -19,10 +19,12 @@ const withOwn = (plan: Plan, more: Partial<OwnLeaf>): Plan => ({
   ...plan,
   farm: { ...plan.farm, ownLeaf: own(more) },
 });
+const SET = lookAt(beetsWith(beetLeaf(FED))).beside.leaf?.assessment.standard?.setId ?? null;
 const whose = { by: 'Ines', on: '2027-06-01' };
 const standard = (more: Partial<OwnLeaf['standards'][number]> = {}) => ({
   id: 's1',
   cropKey: 'sugar_beet',
+  setId: SET,
   part: 'blade',
   bbchFrom: 36,
   bbchTo: 39,
@@ -38,6 +40,7 @@ const standard = (more: Partial<OwnLeaf['standards'][number]> = {}) => ({
 const norm = (ratio: string, normMean: number, more: object = {}) => ({
   normSet: 'trial',
   cropKey: 'sugar_beet',
+  setId: SET,
   part: 'blade',
   bbchFrom: 36,
   bbchTo: 39,
@@ -72,7 +75,8 @@ describe('good blocks of the farm beside a leaf', () => {
     for (const more of [
       { cropKey: 'maize_grain' },
       { part: 'petiole' },
-      { bbchFrom: 60, bbchTo: 69 },
+      { setId: 'apple_low_k_group_leaf' },
+      { setId: null },
     ])
       expect(lookAt(withOwn(beets, { standards: [standard(more)] })).beside.own).toEqual([]);
   });

@@ -16,19 +16,15 @@ import { findStandard } from '../tissue/standard';
 /** A leaf's figure that counts. */
 const counts = (r: LeafResult): r is LeafResult & { value: number } =>
   r.value !== null && r.value > 0 && !r.blocked && r.refused === null;
-/** Stages that a leaf may lie outside a window and still be set beside it. */
-const EDGE_CODES = 2;
-interface Window {
-  cropKey: string;
-  part: string;
-  bbchFrom: number;
-  bbchTo: number;
-}
-const isOf = ({ sample }: ReadLeaf, w: Window, edge: number): boolean =>
+/** What a standard or a norm is for. */
+type Place = Pick<OwnLeafStandard, 'cropKey' | 'setId' | 'part' | 'bbchFrom' | 'bbchTo'>;
+/** Of the same crop, group of cultivars, part and window; between two windows the earlier one counts. */
+const isOf = ({ sample, assessment }: ReadLeaf, w: Place): boolean =>
   w.cropKey === sample.cropKey &&
   w.part === sample.part &&
-  sample.bbch >= w.bbchFrom - edge &&
-  sample.bbch <= w.bbchTo + edge;
+  (assessment.standard?.setId.split('+')[0] ?? null) === w.setId;
+const inStages = ({ sample }: ReadLeaf, w: Place): boolean =>
+  sample.bbch >= w.bbchFrom && sample.bbch <= w.bbchTo;
 
 export interface OwnBeside {
   standard: OwnLeafStandard;
@@ -45,7 +41,7 @@ export interface OwnBeside {
 /** The leaf among the farm's good blocks. */
 export const ownBeside = (plan: Pick<Plan, 'farm'>, leaf: ReadLeaf): OwnBeside[] =>
   plan.farm.ownLeaf.standards
-    .filter((s) => isOf(leaf, s, EDGE_CODES))
+    .filter((s) => isOf(leaf, s) && (s.setId !== null || inStages(leaf, s)))
     .map((standard) => ({
       standard,
       provisional: standard.blocks.length < ENOUGH_FOR_SPAN,
@@ -76,7 +72,7 @@ export interface BalanceBeside {
 }
 /** Balance by the norms of the farm that fit crop, part and stage. */
 export function balanceBeside(plan: Pick<Plan, 'farm'>, leaf: ReadLeaf): BalanceBeside[] {
-  const fitting = plan.farm.ownLeaf.norms.filter((x) => isOf(leaf, x, 0));
+  const fitting = plan.farm.ownLeaf.norms.filter((x) => isOf(leaf, x) && inStages(leaf, x));
   const values = Object.fromEntries(
     leaf.assessment.results.filter(counts).map((r) => [r.nutrient, r.value]),
   );

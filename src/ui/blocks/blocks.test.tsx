@@ -132,6 +132,7 @@ describe('what the farm has of its own', () => {
       {
         id: 's1',
         cropKey: 'sugar_beet',
+        setId: null,
         part: 'blade',
         bbchFrom: 36,
         bbchTo: 39,
@@ -146,6 +147,7 @@ describe('what the farm has of its own', () => {
       {
         normSet: 'trial',
         cropKey: 'sugar_beet',
+        setId: null,
         part: 'blade',
         bbchFrom: 36,
         bbchTo: 39,

@@ -193,7 +193,13 @@ describe('what is done', () => {
 
 describe('what the farm has of its own, beside a leaf', () => {
   const whose = { by: 'Ines', on: '2027-06-01' };
-  const place = { cropKey: 'sugar_beet', part: 'blade', bbchFrom: 36, bbchTo: 39 };
+  const place = {
+    cropKey: 'sugar_beet',
+    setId: besideOf(beetsWith(beetLeaf(FED))).leaf?.assessment.standard?.setId ?? null,
+    part: 'blade',
+    bbchFrom: 36,
+    bbchTo: 39,
+  };
   const plan = (): Plan => {
     const beets = beetsWith(beetLeaf(FED));
     return {
