@@ -93,7 +93,7 @@ const MOST_CV_PCT = 100;
  *
  * @param samples 50 or more leaves of good crops of one crop, part and stage
  * @throws Refusal for fewer, or where no pair has a usable variation
- * @example normsOf(leaves)[0].ratio // 'N/P'
+ * @example normsOf(Array.from({ length: 50 }, (_, k) => ({ N: 3 + k / 100, P: 0.3 })))[0].ratio // 'N/P'
  */
 export function normsOf(samples: readonly LeafFigures[]): NormOfPair[] {
   if (samples.length < ENOUGH_FOR_NORMS)
