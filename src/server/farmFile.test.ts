@@ -1,7 +1,10 @@
+import { eq } from 'drizzle-orm';
 import fs from 'node:fs';
 import { describe, expect, it, beforeAll, afterAll } from 'vitest';
+import { DEFAULT_TERMS } from '@/core/document/farmTerms';
 import { Refusal } from '@/core/quantity/refusal';
 import type { Db } from '@/data/client';
+import { farms, type StoredTerms } from '@/data/schema';
 import { demoDatabase } from '@/data/testDatabase';
 import { NotAllowed } from './authorise';
 import { camelKeys } from '@/core/quantity/names';
@@ -105,6 +108,27 @@ describe('a farm as a file', () => {
       code: 'unknown_field',
       field: 'rows.fields[0].version',
     });
+  });
+  it('of a data directory that an older program wrote holds today’s terms, and comes back', async () => {
+    const of = eq(farms.id, 'quern-orchard');
+    const [before] = await db.select().from(farms).where(of);
+    const { library: _, ownLeaf: __, currency: ___, climate: ____, ...older } = DEFAULT_TERMS;
+    await db
+      .update(farms)
+      .set({ terms: older as StoredTerms })
+      .where(of);
+    const { text } = await exportFarm(db, INES, 'quern-orchard');
+    const id = await importFarm(db, INES, text, 'Quern of before');
+    const [copy] = await db.select().from(farms).where(eq(farms.id, id));
+    expect(copy?.terms).toMatchObject({
+      ...older,
+      currency: null,
+      ownLeaf: { standards: [], norms: [], similar: [] },
+    });
+    await db
+      .update(farms)
+      .set({ terms: before?.terms ?? null })
+      .where(of);
   });
   it('is for those who may see the farm', async () => {
     await expect(exportFarm(db, ODO, 'kestrel-terrace')).rejects.toThrow(NotAllowed);
