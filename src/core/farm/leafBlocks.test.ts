@@ -2,13 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { PRINTED } from '../book/book';
 import type { LeafSampleFact } from '../facts/leafSample';
 import { beetLeaf } from '../views/leafBeside.testkit';
-import {
-  bestQuarter,
-  blocksApart,
-  figuresOf,
-  leafBlocks,
-  type FieldWithLeaves,
-} from './leafBlocks';
+import { bestQuarter, blocksApart, figuresOf } from './blockFigures';
+import { leafBlocks, type FieldWithLeaves } from './leafBlocks';
 import { readNorms } from './normFile';
 
 const leaf = (id: string, n: number, more: Partial<LeafSampleFact> = {}): LeafSampleFact =>

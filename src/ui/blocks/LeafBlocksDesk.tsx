@@ -10,7 +10,7 @@ import {
   figuresOf,
   type BlockGroup,
   type BlocksApart,
-} from '@/core/farm/leafBlocks';
+} from '@/core/farm/blockFigures';
 import type { NormList } from '@/core/farm/normFile';
 import { dateInWords } from '@/core/quantity/calendar';
 import type { Answer } from '@/core/quantity/refusal';
