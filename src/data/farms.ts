@@ -76,17 +76,16 @@ export const libraryOf = async (db: Executor, farmIds: readonly string[]) =>
 /** Terms of a farm without columns of their own, whole: what an older program did not store has its default. */
 export function storedTermsOf({ terms }: Pick<Farm, 'terms'>): StoredTerms {
   const { library: _, ...defaults } = DEFAULT_TERMS;
-  return { ...defaults, ...terms };
+  return { ...defaults, ...terms, ownLeaf: { ...defaults.ownLeaf, ...terms?.ownLeaf } };
 }
 /**
  * What plans of a farm reckon with: its own money and rules, the shown defaults where it has none,
  * and its own library values.
  */
 export function termsOf(farm: Farm, library: Awaited<ReturnType<typeof libraryOf>>): FarmTerms {
-  const { name, closedPeriods, legalNCapKgHa, nPricePerKg, terms } = farm;
+  const { name, closedPeriods, legalNCapKgHa, nPricePerKg } = farm;
   return {
-    ...DEFAULT_TERMS,
-    ...terms,
+    ...storedTermsOf(farm),
     name,
     closedPeriods,
     legalNCapKgHa,

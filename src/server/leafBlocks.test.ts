@@ -1,9 +1,11 @@
+import { eq } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { leafBeside } from '@/core/views/leafBeside';
 import { assessSeason } from '@/core/assessment/assess';
 import { bookOf } from '@/core/book/book';
 import { UNSAID_OF_LEAF } from '@/core/facts/leafSample';
 import { Refusal } from '@/core/quantity/refusal';
+import { farms, type StoredTerms } from '@/data/schema';
 import { loadPlansOf } from '@/data/seasons';
 import { demoDatabase } from '@/data/testDatabase';
 import { NotAllowed } from './authorise';
@@ -169,6 +171,20 @@ describe('leaves of a farm and its own standards', () => {
     for (const cropKey of ['spinach', 'garlic'])
       await nameSimilar(open.db, INES, FARM, { cropKey, like: null });
     await dropNorms(open.db, INES, FARM, 'others');
+  });
+  it('a stored list that is not there breaks nothing', async () => {
+    const of = eq(farms.id, FARM);
+    const [before] = await open.db.select().from(farms).where(of);
+    for (const ownLeaf of [null, { standards: [] }]) {
+      const terms = { ...before?.terms, ownLeaf } as unknown as StoredTerms;
+      await open.db.update(farms).set({ terms }).where(of);
+      expect(await own()).toEqual({ standards: [], norms: [], similar: [] });
+      expect((await besidePears()).own).toEqual([]);
+    }
+    await open.db
+      .update(farms)
+      .set({ terms: before?.terms ?? null })
+      .where(of);
   });
   it('are taken away again', async () => {
     const { standards } = await own();

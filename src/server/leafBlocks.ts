@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { bookOf } from '@/core/book/book';
 import { CROPS, crops, tissueCropOf } from '@/core/book/crops';
 import { leafStandards } from '@/core/book/leafStandards';
-import { tissueNutrientOf } from '@/core/book/tissueNutrients';
+import { coreUnitOf } from '@/core/book/tissueNutrients';
 import { ownLeaf, type LeafNorm, type OwnLeaf } from '@/core/document/leafDocument';
 import { figuresOf, type BlockGroup } from '@/core/farm/blockFigures';
 import { leafBlocks } from '@/core/farm/leafBlocks';
@@ -313,10 +313,7 @@ export async function ownLeafCsv(
             x.normMean,
             x.cvPct,
             x.nSamples ?? '',
-            x.ratio
-              .split('/')
-              .map((of) => tissueNutrientOf(of).coreUnit)
-              .join('/'),
+            x.ratio.split('/').map(coreUnitOf).join('/'),
             x.cropKey,
             x.part,
             `${x.bbchFrom}-${x.bbchTo}`,
@@ -349,7 +346,7 @@ export async function ownLeafCsv(
               s.part,
               `${s.bbchFrom}-${s.bbchTo}`,
               f.nutrient,
-              tissueNutrientOf(f.nutrient).coreUnit,
+              coreUnitOf(f.nutrient),
               f.n,
               f.mean,
               f.sd ?? '',

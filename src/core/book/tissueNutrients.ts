@@ -16,3 +16,5 @@ export const tissueNutrientOf = (nutrient: string): TissueNutrient =>
     `Unknown nutrient ${nutrient}: use one of ${tissueNutrients().join(', ')}.`,
     { value: nutrient },
   );
+/** Unit in which a nutrient stands in the ranges; empty where no table knows it. */
+export const coreUnitOf = (nutrient: string): string => nutrients().get(nutrient)?.coreUnit ?? '';

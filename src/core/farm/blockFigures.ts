@@ -28,7 +28,14 @@ export interface BlockGroup {
   bbchTo: number;
   /** Set of the printed ranges; null: this crop has none. */
   setId: string | null;
-  nutrients: { nutrient: string; unit: string; low: number | null; high: number | null }[];
+  nutrients: {
+    nutrient: string;
+    unit: string;
+    low: number | null;
+    high: number | null;
+    /** Source and confidence of the printed range; empty without one. */
+    by: string;
+  }[];
   /** By yield, the best first; those without one last, the newest first. */
   blocks: LeafBlock[];
 }

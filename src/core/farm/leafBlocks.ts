@@ -78,6 +78,7 @@ export function leafBlocks(book: Book, fields: readonly FieldWithLeaves[]): Bloc
             unit: r.coreUnit,
             low: r.limits?.sl ?? null,
             high: r.limits?.sh ?? null,
+            by: r.why ? [r.why.source, r.why.confidence].filter(Boolean).join(', ') : '',
           });
       group.blocks.push({
         leafId: leaf.id,

@@ -4,6 +4,7 @@ import type { Route } from 'next';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState, useTransition } from 'react';
+import { coreUnitOf } from '@/core/book/tissueNutrients';
 import {
   bestQuarter,
   blocksApart,
@@ -75,7 +76,11 @@ function BlocksTable({
             <tr className="note">
               {!readOnly && <td />}
               <th scope="row" colSpan={4} className="font-normal">
-                printed range
+                printed range (
+                {[...new Set(group.nutrients.map((n) => n.by).filter((by) => by !== ''))].join(
+                  '; ',
+                )}
+                )
               </th>
               {group.nutrients.map((n) => (
                 <td key={n.nutrient} className="num">
@@ -143,7 +148,10 @@ function GoodTable({ figures, apart }: { figures: OwnFigure[]; apart: BlocksApar
             const d = apart.find((x) => x.nutrient === f.nutrient);
             return (
               <tr key={f.nutrient}>
-                <th scope="row">{f.nutrient.replace('_', '-')}</th>
+                <th scope="row">
+                  {f.nutrient.replace('_', '-')}{' '}
+                  <span className="note">{coreUnitOf(f.nutrient)}</span>
+                </th>
                 <td className="num">{f.n}</td>
                 <td className="num font-bold">{figure(f.mean)}</td>
                 <td className="num">{f.sd === null ? 'of one none' : spread(f.sd)}</td>

@@ -3,6 +3,7 @@
 import { Download } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
+import { coreUnitOf } from '@/core/book/tissueNutrients';
 import type { OwnLeaf, OwnLeafStandard } from '@/core/document/leafDocument';
 import { dateInWords } from '@/core/quantity/calendar';
 import type { Answer } from '@/core/quantity/refusal';
@@ -82,24 +83,20 @@ export function OwnLeafLists(props: OwnLeafListsProps) {
                           <span className="note block font-normal">provisional</span>
                         )}
                       </th>
-                      <td
-                        className="num"
-                        title={s.blocks.map((b) => `${b.field} ${b.date}`).join(', ')}
-                      >
-                        {s.blocks.length}
-                      </td>
+                      <td className="num">{s.blocks.length}</td>
                       <td className="pl-3">
                         {s.figures
                           .map(
                             (f) =>
-                              `${f.nutrient.replace('_', '-')} ${figure(f.mean)}${f.sd === null ? '' : ` ± ${spread(f.sd)}`}`,
+                              `${f.nutrient.replace('_', '-')} ${figure(f.mean)}${f.sd === null ? '' : ` ± ${spread(f.sd)}`} ${coreUnitOf(f.nutrient)}`,
                           )
                           .join('; ')}
                       </td>
                       <td className="pl-2">
                         {s.why}{' '}
                         <span className="note">
-                          {s.by}, {dateInWords(s.on)}
+                          {s.by}, {dateInWords(s.on)}; from{' '}
+                          {s.blocks.map((b) => `${b.field} ${dateInWords(b.date)}`).join(', ')}
                         </span>
                       </td>
                       {!readOnly && (

@@ -182,7 +182,7 @@ describe('what the farm has of its own', () => {
     const [dropStandard, dropNorms] = [vi.fn(ok), vi.fn(ok)];
     lists({ dropStandard, dropNorms });
     expect(screen.getByTestId('own-standards').textContent).toMatch(
-      /Sugar beet \(roots\), blade, BBCH 36-39provisional1N 4\.4best sugar Ines, 1 Jul 2027/u,
+      /Sugar beet \(roots\), blade, BBCH 36-39provisional1N 4\.4 %best sugar Ines, 1 Jul 2027; from Field 2 24 Jun 2027/u,
     );
     expect(screen.getByTestId('own-norms').textContent).toContain('N/P 11, 15 %');
     await userEvent.click(

@@ -26,8 +26,7 @@ export const step0005: Step = {
     const ground = objectOf(inPlan);
     const head = { version: 1, author: null, recordedOn: null };
     const found: Raw = Object.fromEntries(FINDINGS.map((k) => [k, ground[k] ?? null]));
-    const sampled =
-      !blank(ground.sampleDate) || Object.values(found).some((v) => !blank(v));
+    const sampled = !blank(ground.sampleDate) || Object.values(found).some((v) => !blank(v));
     const layered = !blank(ground.nitrateSampleDate) || !blank(ground.nitrateLayers);
     return {
       ...plan,

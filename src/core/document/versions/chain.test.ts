@@ -50,7 +50,9 @@ describe('a season file of an older version', () => {
     expect(assess(PRINTED, plan).sums).toEqual(
       assess(PRINTED, {
         ...worked,
-        passes: worked.passes.map((p) => (p.id === 'worked-2' && version < 8 ? { ...p, productKgHa: 260 } : p)),
+        passes: worked.passes.map((p) =>
+          p.id === 'worked-2' && version < 8 ? { ...p, productKgHa: 260 } : p,
+        ),
       }).sums,
     );
   });

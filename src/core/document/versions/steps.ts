@@ -15,4 +15,16 @@ import type { Step } from './step';
  * The steps of the plan document, oldest first. Today's version is the one that the last of them
  * leads to.
  */
-export const STEPS: readonly Step[] = [step0001, step0002, step0003, step0004, step0005, step0006, step0007, step0008, step0009, step0010, step0011];
+export const STEPS: readonly Step[] = [
+  step0001,
+  step0002,
+  step0003,
+  step0004,
+  step0005,
+  step0006,
+  step0007,
+  step0008,
+  step0009,
+  step0010,
+  step0011,
+];
